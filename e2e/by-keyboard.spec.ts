@@ -62,7 +62,9 @@ test('after whatever one does by keys the focus is where one goes on, never nowh
   await act('kit again', 'a', '"printer', 'Enter');
   await act('a site', 's');
   await act('leave its name', 'Escape');
+  const notes = await page.locator('.react-flow__node-note').count();
   await act('a note', '/', '"add a note', 'Enter');
+  await expect(page.locator('.react-flow__node-note')).toHaveCount(notes + 1);
   await act('leave the note', 'Escape', 'Escape');
   await act('rename', '/', '"PRINT', 'Enter', 'F2');
   await act('leave the name', 'Escape');

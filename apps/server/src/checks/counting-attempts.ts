@@ -54,13 +54,18 @@ export async function attemptsOf(
   return attempts;
 }
 
-/** By student, the attempt that counts, with how many there are. */
+/**
+ * By student, the attempt that counts, with how many there are.
+ *
+ * @param all the attempts of the class, where they are known already
+ */
 export async function countingAttempts(
   manager: EntityManager,
   assignment: Assignment,
   policy: Policy,
+  all?: ReadonlyMap<string, Attempt[]>,
 ): Promise<ReadonlyMap<string, Attempt & { attempts: number }>> {
-  const all = await attemptsOf(manager, assignment);
+  all ??= await attemptsOf(manager, assignment);
   const checks =
     policy.counts === 'best'
       ? await newestChecks(

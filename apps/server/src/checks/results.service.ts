@@ -46,8 +46,9 @@ export class ResultsService {
   /** Everybody on the roster with the attempt that counts and its result. */
   async classRows(assignment: Assignment): Promise<ClassRow[]> {
     const { policy } = await this.labs.parts(assignment.lab);
-    const counting = await countingAttempts(this.db.manager, assignment, policy);
-    const wanted = toBeJudged(await attemptsOf(this.db.manager, assignment), policy);
+    const attempts = await attemptsOf(this.db.manager, assignment);
+    const counting = await countingAttempts(this.db.manager, assignment, policy, attempts);
+    const wanted = toBeJudged(attempts, policy);
     const checks = await newestChecks(this.db.manager, [
       ...new Set([...counting.values(), ...wanted].map((submission) => submission.id)),
     ]);

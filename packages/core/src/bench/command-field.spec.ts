@@ -113,6 +113,20 @@ describe('linking', () => {
 });
 
 describe('finding and changing', () => {
+  test('what the menu says is offered also where it begins with a verb, first where all its words are typed', () => {
+    const menu = [
+      { id: 'note', text: 'Add a note' },
+      { id: 'site', text: 'Add a site' },
+      { id: 'clicking', text: 'Link by clicking' },
+    ];
+    expect(first('add a note', { menu }).action).toEqual({ do: 'menu', id: 'note' });
+    expect(first('add note', { menu }).action).toEqual({ do: 'menu', id: 'note' });
+    expect(first('link by clicking', { menu }).action).toEqual({ do: 'menu', id: 'clicking' });
+    // What begins alike stands behind what the verb itself says.
+    expect(first('add printer', { menu }).action).toMatchObject({ do: 'add', model: 'printer' });
+    expect(first('add site Col Refuge', { menu }).action).toMatchObject({ do: 'addSite' });
+    expect(ask('add a n', { menu }).map(({ action }) => action)).toContainEqual({ do: 'menu', id: 'note' });
+  });
   test('a name jumps to its device, and the menu is reached by typing', () => {
     expect(first('pc-2')).toMatchObject({ sign: 'jump', action: { do: 'select', devices: ['PC-2'] } });
     expect(first('undo').action).toEqual({ do: 'menu', id: 'undo' });

@@ -72,7 +72,11 @@ export function completions(text: string, context: FieldContext): Completion[] {
     const lines = READERS[known](rest!.trimEnd() === '' ? '' : rest!, context);
     // "access point" and "call server" are things as well.
     const things = lines.some(({ action }) => action) ? [] : adds(typed, context).filter(({ action }) => action);
-    return (things.length ? things : lines).slice(0, MOST);
+    const said = things.length ? things : lines;
+    const entries = menuLines(typed.trim(), context);
+    // The menu's own words may begin with a verb: who types whole ones of them means the entry.
+    const isMeant = said.every(({ action }) => !action) || entries.some(({ text }) => isMadeOf(typed, text));
+    return (isMeant ? [...entries, ...said] : [...said, ...entries]).slice(0, MOST);
   }
   if (!typed.trim()) return VERBS.map(([word, example, more]) => wordLine(word, example, more));
   const found = [
@@ -86,6 +90,12 @@ export function completions(text: string, context: FieldContext): Completion[] {
     ...finds(typed.trim(), context),
   ].filter((completion, at, all) => completion.action && all.findIndex((other) => other.id === completion.id) === at);
   return found.length ? found.slice(0, MOST) : nearest(typed.trim(), context);
+}
+
+/** Whether two words or more are typed, and all of them are whole words of a text. */
+function isMadeOf(typed: string, text: string): boolean {
+  const [words, whole] = [typed, text].map((each) => each.trim().toLowerCase().split(/\s+/));
+  return words!.length > 1 && words!.every((word) => whole!.includes(word));
 }
 
 /** "PC-1 10.84.1.11/26": a device and an address is meant as its address. */
