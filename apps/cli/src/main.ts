@@ -3,6 +3,7 @@ import { Command, CommanderError } from 'commander';
 import { info, next, split, summary } from './address';
 import { check } from './check';
 import { convert } from './convert';
+import { type DiagnoseOptions, diagnoseAll } from './diagnose';
 import { type DraftOptions, draftSpec } from './draft';
 import { type Question, type TraceQuestion, reach, signInAt, tables, traceOne } from './network';
 import { type Output, STATUS } from './output';
@@ -35,6 +36,16 @@ export async function run(
         out,
         err,
       );
+    });
+  program
+    .command('diagnose')
+    .description('say which few mistakes are behind what failed: sobrin diagnose --lab LAB.json SUBMISSION.json…')
+    .requiredOption('--lab <file>', 'the lab file (format "sobrin-lab")')
+    .option('--seconds <number>', 'end each search after so many seconds with what it has found')
+    .option('--json', 'print JSON')
+    .argument('<submissions...>', 'submission or topology files, or folders of them')
+    .action(async (paths: string[], options: DiagnoseOptions) => {
+      status = await diagnoseAll(options, paths, out, err);
     });
   program
     .command('validate')

@@ -77,6 +77,33 @@ export function judge(
   };
 }
 
+/** What a changed drawing earns, and each requirement of it. */
+export interface Earned {
+  /** The points before they are rounded. */
+  readonly sum: number;
+  readonly points: number;
+  readonly of: number;
+  readonly requirements: readonly RequirementResult[];
+}
+
+/**
+ * Judges a drawing whose roles are known: as `judge` does, without looking who plays which. For drawings that differ in a
+ * little from one that was judged.
+ */
+export function judgeAgain(
+  { lab, reference, given, asks }: PreparedLab,
+  drawn: NetworkModel,
+  { plan = emptyPlan(), ...rest }: Omit<Submitted, 'drawing'>,
+  matching: readonly RoleMatch[],
+): Earned {
+  const roles = [...matching];
+  const { topology, remarks } = withOutside(reference, drawn, roles);
+  const student = remarks.length ? analyse(topology, drawn.options) : drawn;
+  const handed = { plan, answers: asks ? (rest.answers ?? {}) : {} };
+  const { sum, points, of, requirements } = judgedAs(lab, reference, given, student, handed, roles);
+  return { sum, points, of, requirements };
+}
+
 /** Judges one submission of a lab. */
 export const checkSubmission = (
   lab: JudgingLab,

@@ -1,5 +1,6 @@
 export * from './check';
 export * from './decisions';
+export * from './diagnosis';
 export * from './doubts';
 export * from './drafting';
 export * from './mark-lines';

@@ -9,5 +9,6 @@ export * from './given';
 export * from './grid';
 export * from './hints';
 export * from './plugging';
+export * from './reach-digest';
 export * from './tables';
 export * from './what-if';

@@ -1,0 +1,6 @@
+/**
+ * Diagnosis. In: a lab, what was handed in, and its result. Out: the few mistakes behind what failed, each with the repair
+ * that would win it back, and the mark where each of them costs once.
+ */
+export { type Bounds, type Cause, type Diagnosis, MOST_RUNS, diagnose } from './diagnose';
+export { type FollowThrough } from './follow-through';

@@ -1,0 +1,466 @@
+import {
+  type Family,
+  type InterfaceAddress,
+  type Prefix,
+  broadcastAddress,
+  contains,
+  formatAddress,
+  formatInterfaceAddress,
+  formatPrefix,
+  networkAddress,
+  parseAddress,
+  parseInterfaceAddress,
+  parsePrefix,
+  prefixOf,
+  sameAddress,
+  samePrefix,
+  sizeOf,
+  subnetOf,
+} from '../../address';
+import { type Instance, type NetworkModel, instanceId } from '../../engine';
+import { type Interface, type PortConfig, type Settings, type Topology, entriesById } from '../../topology';
+import { type RoleMatch } from '../matching/match';
+
+/** What is set on a device, whether on its tile or on the member itself. */
+export interface Configured {
+  readonly powered?: boolean | undefined;
+  readonly modules?: Readonly<Record<string, string>> | undefined;
+  readonly ports: Readonly<Record<string, PortConfig>>;
+  readonly interfaces: Readonly<Record<string, Interface>>;
+  readonly settings: Settings;
+}
+
+export const configuredOf = ({ device, ports, interfaces, settings }: Instance): Configured => ({
+  powered: device.powered,
+  modules: device.modules,
+  ports: Object.fromEntries(
+    [...ports].flatMap(([key, { config }]) => (Object.keys(config).length ? [[key, config]] : [])),
+  ),
+  // A cloud's own addresses are worked out, not set.
+  interfaces: Object.fromEntries(
+    interfaces.filter(
+      ([key]) => device.interfaces?.[key] ?? Object.values(device.members ?? {}).some((each) => each.interfaces?.[key]),
+    ),
+  ),
+  settings,
+});
+
+/** How often something of the reference stands where a drawing has something else, by both. */
+class Votes<T> {
+  private readonly all = new Map<string, Map<string, { value: T; n: number }>>();
+  constructor(private readonly keyOf: (value: T) => string) {}
+  add(asked: T, found: T): void {
+    const of = this.all.get(this.keyOf(asked)) ?? new Map<string, { value: T; n: number }>();
+    const known = of.get(this.keyOf(found));
+    of.set(this.keyOf(found), { value: found, n: (known?.n ?? 0) + 1 });
+    this.all.set(this.keyOf(asked), of);
+  }
+  /** What most have in its place; of equals the one that sorts first. */
+  most(asked: T): T | null {
+    const of = [...(this.all.get(this.keyOf(asked)) ?? [])];
+    return of.sort(([x, a], [y, b]) => b.n - a.n || (x < y ? -1 : 1))[0]?.[1].value ?? null;
+  }
+  has(asked: T, found: T): boolean {
+    return this.all.get(this.keyOf(asked))?.has(this.keyOf(found)) ?? false;
+  }
+  /** Whether most have what the reference has. */
+  get areSame(): boolean {
+    const counts = [...this.all].flatMap(([asked, of]) =>
+      [...of].map(([found, { n }]) => ({ n, same: asked === found })),
+    );
+    const sum = (list: readonly { n: number }[]): number => list.reduce((all, { n }) => all + n, 0);
+    return sum(counts.filter(({ same }) => same)) * 2 >= sum(counts);
+  }
+}
+
+/**
+ * The reference in the words of a drawing: its ports, interfaces, VLANs and addresses as whoever plays each role has them.
+ * Where a student keeps the numbers of the reference these stand, also where all of a group have another one; else what most
+ * have in the place of one.
+ */
+export class Translation {
+  /** By role, an instance of the reference, who plays it; and the other way round. */
+  readonly players: ReadonlyMap<string, string>;
+  readonly roles: ReadonlyMap<string, string>;
+  /** By the link of the reference the one of the drawing between the same roles, and what of both has no counterpart. */
+  readonly links = new Map<string, string>();
+  private readonly ports = new Map<string, string>();
+  private readonly vlans = new Votes<number>(String);
+  private readonly subnets = new Votes<Prefix>(formatPrefix);
+  private readonly typed = new Map<string, number>();
+  private readonly owners = new Map<string, { role: string; key: string; family: Family; index: number }>();
+  /** The subnets of the reference, the longest first. */
+  private readonly known: Prefix[] = [];
+
+  constructor(
+    readonly reference: NetworkModel,
+    readonly drawn: NetworkModel,
+    matching: readonly RoleMatch[],
+  ) {
+    this.players = new Map(
+      matching.flatMap(({ role, device }) =>
+        device !== null && reference.instances.has(role) && drawn.instances.has(device)
+          ? [[role, device] as const]
+          : [],
+      ),
+    );
+    this.roles = new Map([...this.players].map(([role, device]) => [device, role]));
+    this.pairLinks();
+    this.pairVlans();
+    this.pairAddresses();
+  }
+
+  private pairLinks(): void {
+    const between = (a: string, b: string): string => JSON.stringify([a, b].sort());
+    const wanted = new Map<string, string[]>();
+    for (const [id, { a, b }] of entriesById(this.reference.topology.links)) {
+      const [one, other] = [this.players.get(instanceId(a)), this.players.get(instanceId(b))];
+      if (one === undefined || other === undefined) continue;
+      const key = between(one, other);
+      wanted.set(key, [...(wanted.get(key) ?? []), id]);
+    }
+    const taken = new Set<string>();
+    const drawn = entriesById(this.drawn.topology.links);
+    const take = (isExact: boolean): void => {
+      for (const [id, { a, b, medium }] of drawn) {
+        const of = wanted.get(between(instanceId(a), instanceId(b)));
+        if (!of || taken.has(id)) continue;
+        const at = of.findIndex((asked) => {
+          const link = this.reference.topology.links[asked]!;
+          return !isExact || (portsOf(link) === portsOf({ a, b }) && link.medium === medium);
+        });
+        if (at < 0) continue;
+        this.links.set(of[at]!, id);
+        taken.add(id);
+        of.splice(at, 1);
+      }
+    };
+    take(true);
+    take(false);
+    for (const [asked, found] of this.links) {
+      const [wanted, has] = [this.reference.topology.links[asked]!, this.drawn.topology.links[found]!];
+      const isTurned = this.players.get(instanceId(wanted.a)) !== instanceId(has.a);
+      for (const [side, theirs] of [
+        ['a', isTurned ? 'b' : 'a'],
+        ['b', isTurned ? 'a' : 'b'],
+      ] as const)
+        this.ports.set(`${instanceId(wanted[side])} ${wanted[side].port}`, has[theirs].port);
+    }
+  }
+
+  /** The port of whoever plays a role that stands for one of the reference. */
+  port(role: string, key: string): string {
+    return this.ports.get(`${role} ${key}`) ?? key;
+  }
+
+  private pairVlans(): void {
+    for (const [role, device] of this.players) {
+      const [asked, found] = [this.reference.instances.get(role)!, this.drawn.instances.get(device)!];
+      for (const [key, { config }] of asked.ports) {
+        const theirs = found.ports.get(this.port(role, key))?.config.role;
+        if (config.role?.kind !== 'switched' || theirs?.kind !== 'switched') continue;
+        for (const property of ['accessVlan', 'voiceVlan', 'native'] as const) {
+          const [one, other] = [config.role[property], theirs[property]];
+          if (one !== undefined && other !== undefined) this.vlans.add(one, other);
+        }
+      }
+      const vlansOf = ({ interfaces }: Instance): number[] =>
+        interfaces.flatMap(([, { on }]) => (on.kind === 'svi' || on.kind === 'sub' ? on.vlan : []));
+      const own = new Set(vlansOf(found));
+      for (const vlan of vlansOf(asked)) if (own.has(vlan)) this.vlans.add(vlan, vlan);
+    }
+  }
+
+  vlan(id: number): number {
+    if (this.vlans.areSame && (this.vlans.has(id, id) || this.vlans.most(id) === null)) return id;
+    return this.vlans.most(id) ?? id;
+  }
+
+  /** The key under which whoever plays a role has an interface of the reference, or would have it. */
+  interfaceKey(role: string, key: string): string {
+    const asked = this.reference.instances.get(role);
+    const on = asked?.interfaces.find(([each]) => each === key)?.[1].on;
+    const own = this.drawn.instances.get(this.players.get(role) ?? '')?.interfaces ?? [];
+    const find = (is: (on: Interface['on']) => boolean): string | undefined => own.find(([, each]) => is(each.on))?.[0];
+    switch (on?.kind) {
+      case 'port': {
+        const port = this.port(role, on.port);
+        return find((each) => each.kind === 'port' && each.port === port) ?? port;
+      }
+      case 'sub': {
+        const [port, vlan] = [this.port(role, on.port), this.vlan(on.vlan)];
+        return find((each) => each.kind === 'sub' && each.port === port && each.vlan === vlan) ?? `${port}.${vlan}`;
+      }
+      case 'svi': {
+        const vlan = this.vlan(on.vlan);
+        return find((each) => each.kind === 'svi' && each.vlan === vlan) ?? `vlan${vlan}`;
+      }
+      default:
+        return key;
+    }
+  }
+
+  private pairAddresses(): void {
+    for (const { interfaces } of this.drawn.instances.values())
+      for (const [, each] of interfaces)
+        for (const { on } of typedIn(each)) {
+          const text = formatAddress(on.address);
+          this.typed.set(text, (this.typed.get(text) ?? 0) + 1);
+        }
+    for (const { id: role, interfaces } of this.reference.instances.values())
+      for (const [key, settings] of interfaces) {
+        const their = this.theirs(role, key);
+        for (const { on, family, index } of typedIn(settings)) {
+          this.owners.set(formatAddress(on.address), { role, key, family, index });
+          const subnet = subnetOf(on);
+          if (!this.known.some((each) => samePrefix(each, subnet))) this.known.push(subnet);
+          const found = their && typedIn(their).find((each) => each.family === family && each.index === index);
+          // Whatever its length is: who writes an address of a subnet means that subnet.
+          if (found) this.subnets.add(subnet, contains(subnet, found.on.address) ? subnet : subnetOf(found.on));
+        }
+      }
+    this.known.sort((a, b) => b.length - a.length);
+  }
+
+  private theirs(role: string, key: string): Interface | undefined {
+    const own = this.drawn.instances.get(this.players.get(role) ?? '');
+    const name = this.interfaceKey(role, key);
+    return own?.interfaces.find(([each]) => each === name)?.[1];
+  }
+
+  /** The subnet that a drawing has in the place of one of the reference; null where none can be told. */
+  subnet(asked: Prefix): Prefix | null {
+    if (this.subnets.areSame && (this.subnets.has(asked, asked) || this.subnets.most(asked) === null)) return asked;
+    return this.subnets.most(asked);
+  }
+
+  /** Subnets of the reference in whose place most have another one. */
+  movedSubnets(): (readonly [asked: Prefix, found: Prefix])[] {
+    return this.known.flatMap((asked) => {
+      const found = this.subnets.most(asked);
+      return found && !samePrefix(found, asked) && !contains(asked, found) ? [[asked, found] as const] : [];
+    });
+  }
+
+  /** What whoever plays a role should have as one of its addresses: its own where that will do. */
+  private expected(role: string, key: string, on: InterfaceAddress, index: number): InterfaceAddress | null {
+    const subnet = this.subnet(subnetOf(on));
+    if (!subnet) return null;
+    const moved = shifted(on, subnet);
+    const their = this.theirs(role, key);
+    const own = their && typedIn(their).find((each) => each.family === on.address.family && each.index === index)?.on;
+    const isGood =
+      own &&
+      contains(subnet, own.address) &&
+      isUsable(subnet, own) &&
+      (this.typed.get(formatAddress(own.address)) === 1 || (moved !== null && sameAddress(moved.address, own.address)));
+    return isGood ? { address: own.address, length: subnet.length } : moved;
+  }
+
+  /** An address of the reference as the drawing has it, without its length; null where none can be told. */
+  address(text: string): string | null {
+    const read = parseAddress(text);
+    if (!read.ok) return text;
+    const owner = this.owners.get(formatAddress(read.value));
+    if (owner) {
+      const { role, key, family, index } = owner;
+      const asked = this.reference.instances.get(role)!.interfaces.find(([each]) => each === key)![1];
+      const { on } = typedIn(asked).find((each) => each.family === family && each.index === index)!;
+      const expected = this.expected(role, key, on, index);
+      return expected && formatAddress(expected.address);
+    }
+    const asked = this.known.find((subnet) => contains(subnet, read.value));
+    const subnet = asked ? this.subnet(asked) : null;
+    if (!asked || !subnet) return this.subnets.areSame ? text : asked ? null : text;
+    const moved = shifted({ address: read.value, length: asked.length }, subnet);
+    return moved && formatAddress(moved.address);
+  }
+
+  /** A prefix of the reference, one subnet or several, as the drawing has it. */
+  prefix(text: string): string | null {
+    const read = parsePrefix(text);
+    if (!read.ok) return text;
+    const exact = this.known.find((subnet) => samePrefix(subnet, read.value));
+    if (exact) {
+      const subnet = this.subnet(exact);
+      return subnet && formatPrefix(subnet);
+    }
+    const inside = this.known.filter((subnet) => contains(read.value, subnet));
+    const theirs = inside.flatMap((subnet) => this.subnet(subnet) ?? []);
+    if (this.subnets.areSame || !inside.length || theirs.every((subnet) => contains(read.value, subnet))) return text;
+    return formatPrefix(smallestAround(theirs));
+  }
+
+  /** What a role has, in the words of the drawing; what cannot be told is left as it stands there. */
+  configured(role: string): Configured {
+    const asked = this.reference.instances.get(role)!;
+    const wanted = configuredOf(asked);
+    const own = this.drawn.instances.get(this.players.get(role) ?? '');
+    const has = own ? configuredOf(own) : undefined;
+    const words = new Words(this, role, filtersBy(this, role, wanted, has));
+    const ports = Object.fromEntries(
+      Object.entries(wanted.ports).map(([key, config]) => {
+        const port = this.port(role, key);
+        return [port, words.of(config, has?.ports[port]) as PortConfig];
+      }),
+    );
+    const interfaces = Object.fromEntries(
+      Object.entries(wanted.interfaces).map(([key, settings]) => {
+        const name = this.interfaceKey(role, key);
+        return [name, this.interfaceOf(role, key, settings, words, has?.interfaces[name])];
+      }),
+    );
+    const settings: Record<string, unknown> = {};
+    for (const [property, value] of Object.entries(wanted.settings)) {
+      const theirs = (has?.settings as Record<string, unknown> | undefined)?.[property];
+      const told =
+        property === 'hostname'
+          ? value === asked.name || !own
+            ? (own?.name ?? value)
+            : theirs
+          : property === 'vlans'
+            ? vlanNames(this, value as Record<string, string>, theirs as Record<string, string> | undefined)
+            : words.of(value, theirs);
+      if (told !== undefined) settings[property] = told;
+    }
+    return { powered: wanted.powered, modules: wanted.modules, ports, interfaces, settings };
+  }
+
+  private interfaceOf(
+    role: string,
+    key: string,
+    asked: Interface,
+    words: Words,
+    own: Interface | undefined,
+  ): Interface {
+    const { v4, v6, ...rest } = asked;
+    const told = words.of(rest, own) as Interface;
+    const withAddresses = <T extends { addresses?: string[] }>(family: Family, layer: T): T => {
+      if (!layer.addresses) return layer;
+      const theirs = (family === 4 ? own?.v4 : own?.v6)?.addresses;
+      const addresses = layer.addresses.map((text, index) => {
+        const read = parseInterfaceAddress(text);
+        const expected = read.ok ? this.expected(role, key, read.value, index) : null;
+        return expected ? formatInterfaceAddress(expected) : (theirs?.[index] ?? text);
+      });
+      // One that says the same in other letters is none of its own.
+      return { ...layer, addresses: addresses.map((text, at) => (isSame(text, theirs?.[at]) ? theirs![at]! : text)) };
+    };
+    return { ...told, ...(v4 && { v4: withAddresses(4, v4) }), ...(v6 && { v6: withAddresses(6, v6) }) };
+  }
+}
+
+const isSame = (one: string, other: string | undefined): boolean => {
+  const [a, b] = [parseInterfaceAddress(one), parseInterfaceAddress(other ?? '')];
+  return a.ok && b.ok && formatInterfaceAddress(a.value) === formatInterfaceAddress(b.value);
+};
+
+/** Numbers and names of the reference in a value, as the drawing has them. */
+class Words {
+  constructor(
+    private readonly translation: Translation,
+    private readonly role: string,
+    private readonly filters: ReadonlyMap<string, string>,
+  ) {}
+  /** @param theirs what stands there where something of it cannot be told */
+  of(value: unknown, theirs: unknown): unknown {
+    try {
+      return this.told(value, '');
+    } catch (error) {
+      if (error instanceof Untold) return theirs;
+      throw error;
+    }
+  }
+  private told(value: unknown, key: string): unknown {
+    if (typeof value === 'number') return VLAN_KEYS.has(key) ? this.translation.vlan(value) : value;
+    if (typeof value === 'string') return this.text(value, key);
+    if (Array.isArray(value)) return value.map((each) => this.told(each, key));
+    if (value === null || typeof value !== 'object') return value;
+    return Object.fromEntries(
+      Object.entries(value).map(([property, inner]) => [
+        key === 'filters' ? (this.filters.get(property) ?? property) : property,
+        this.told(inner, property === 'vlans' ? 'vlans' : property),
+      ]),
+    );
+  }
+  private text(text: string, key: string): string {
+    if (FILTER_KEYS.has(key)) return this.filters.get(text) ?? text;
+    if (INTERFACE_KEYS.has(key)) return this.translation.interfaceKey(this.role, text);
+    if (key === 'port' || key === 'members') return this.translation.port(this.role, text);
+    if (key === 'sources' && this.filters.has(text)) return this.filters.get(text)!;
+    if (!/^[0-9a-f]*[.:][0-9a-f.:]*(?:\/\d+)?$/i.test(text) || key === 'wildcard' || key === 'mac') return text;
+    const told = text.includes('/') ? this.translation.prefix(text) : this.translation.address(text);
+    if (told === null) throw new Untold();
+    return told;
+  }
+}
+class Untold extends Error {}
+const VLAN_KEYS: ReadonlySet<string> = new Set(['vlan', 'accessVlan', 'voiceVlan', 'native', 'allowed', 'vlans']);
+const INTERFACE_KEYS: ReadonlySet<string> = new Set(['interface', 'outsideInterface', 'interfaces']);
+const FILTER_KEYS: ReadonlySet<string> = new Set(['filterIn4', 'filterOut4', 'filterIn6', 'filterOut6', 'filter']);
+
+/** Which filter of whoever plays a role stands for which of the reference: by where it is applied, else by its name. */
+function filtersBy(
+  translation: Translation,
+  role: string,
+  wanted: Configured,
+  has: Configured | undefined,
+): ReadonlyMap<string, string> {
+  const found = new Map<string, string>();
+  for (const [key, asked] of Object.entries(wanted.interfaces)) {
+    const own = has?.interfaces[translation.interfaceKey(role, key)];
+    for (const property of ['filterIn4', 'filterOut4', 'filterIn6', 'filterOut6'] as const) {
+      const [one, other] = [asked[property], own?.[property]];
+      if (one !== undefined && other !== undefined && !found.has(one) && ![...found.values()].includes(other))
+        found.set(one, other);
+    }
+  }
+  return found;
+}
+
+function vlanNames(
+  translation: Translation,
+  wanted: Readonly<Record<string, string>>,
+  theirs: Readonly<Record<string, string>> | undefined,
+): Record<string, string> {
+  return Object.fromEntries(
+    Object.entries(wanted).map(([id, name]) => {
+      const own = String(translation.vlan(Number(id)));
+      return [own, theirs?.[own] ?? name];
+    }),
+  );
+}
+
+interface TypedIn {
+  readonly on: InterfaceAddress;
+  readonly family: Family;
+  readonly index: number;
+}
+const typedIn = ({ v4, v6 }: Interface): TypedIn[] =>
+  ([4, 6] as const).flatMap((family) =>
+    ((family === 4 ? v4 : v6)?.addresses ?? []).flatMap((text, index): TypedIn[] => {
+      const read = parseInterfaceAddress(text);
+      return read.ok ? [{ on: read.value, family, index }] : [];
+    }),
+  );
+
+/** The addresses that are typed on a device, without their lengths. */
+export const addressesOf = ({ interfaces }: Instance): string[] =>
+  interfaces.flatMap(([, settings]) => typedIn(settings).map(({ on }) => formatAddress(on.address)));
+
+/** The same place in another subnet; null where that is too small. */
+function shifted({ address, length }: InterfaceAddress, subnet: Prefix): InterfaceAddress | null {
+  const offset = address.value - prefixOf(address, length).value;
+  if (offset >= sizeOf(subnet)) return null;
+  return { address: { family: subnet.family, value: subnet.value + offset }, length: subnet.length };
+}
+const isUsable = (subnet: Prefix, { address }: InterfaceAddress): boolean =>
+  ![networkAddress(subnet), broadcastAddress(subnet)].some((edge) => edge !== null && sameAddress(edge, address));
+
+function smallestAround(prefixes: readonly Prefix[]): Prefix {
+  let around = prefixes[0]!;
+  while (!prefixes.every((each) => contains(around, each)) && around.length > 0)
+    around = prefixOf(around, around.length - 1);
+  return around;
+}
+const portsOf = ({ a, b }: Pick<Topology['links'][string], 'a' | 'b'>): string => [a.port, b.port].sort().join(' ');
