@@ -136,7 +136,7 @@ const spec = {
 };
 
 export const lab = {
-  format: 'sobrin-lab', version: 7, title: 'Winch Isolation',
+  format: 'sobrin-lab', version: 8, title: 'Winch Isolation',
   brief: {
     scenario: 'Guests of the Middle Station get wireless laptops of the house and the office its own network. The four winches of the cableway hang on the same switches, and nobody but the two control desks may reach them. The provider North Pass gives one address, 198.51.100.2.',
     objectives: ['Keep four groups apart with VLANs over trunks.', 'Route between them on one router port, and filter what must not pass.', 'Lease addresses to guests and translate what goes outside.'],

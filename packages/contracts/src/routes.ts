@@ -56,6 +56,7 @@ import {
 } from './labs';
 import {
   AttachRequest,
+  type CausesView,
   type CheckProgress,
   type ClassRow,
   type LookInView,
@@ -63,6 +64,7 @@ import {
   ChangeCommentRequest,
   CommentRequest,
   DecideRequest,
+  type FoundDiagnosis,
   HandInRequest,
   type JobView,
   PinRequest,
@@ -176,6 +178,9 @@ export const ROUTES = {
   'POST submissions/:id/comments': takes(CommentRequest).answers<SubmissionView>(),
   'PUT submissions/:id/comments/:comment': takes(ChangeCommentRequest).answers<SubmissionView>(),
   'DELETE submissions/:id/comments/:comment': answers<SubmissionView>(),
+  'GET submissions/:id/diagnosis': answers<FoundDiagnosis>(),
+  'GET labs/:id/causes': answers<CausesView>(),
+  'POST labs/:id/causes': answers<CausesView>(),
   'GET labs/:id/sign-offs': answers<SignOffsView>(),
   'POST labs/:id/proposals': takes(AcceptRequest).answers<{ decided: number }>(),
 

@@ -1,5 +1,5 @@
 import { type Plan } from '@sobrin/core/plan';
-import { type CheckResult, type Finding, type LatePenalty, type Shown } from '@sobrin/core/spec';
+import { type CheckResult, type Diagnosis, type Finding, type LatePenalty, type Shown } from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
 import {
   IsBoolean,
@@ -288,7 +288,7 @@ export type JobState = 'waits' | 'runs' | 'done' | 'given up' | 'taken back';
 /** Something that is done by itself: a check, or one that is made again to see whether it holds. */
 export interface JobView {
   id: string;
-  what: 'check' | 'confirm';
+  what: 'check' | 'diagnose' | 'confirm';
   state: JobState;
   course: string;
   lab: { id: string; title: string };
@@ -323,6 +323,32 @@ export interface SubmissionView extends HandedInView {
   pins: PinView[];
   /** In the order in which they were said. */
   comments: CommentView[];
+}
+
+/** The mistakes behind a result; null where there is none, or one that cannot be made again. */
+export interface FoundDiagnosis {
+  diagnosis: Diagnosis | null;
+}
+
+/** Which mistakes a class has in common. */
+export interface CausesView {
+  /** Those of most students first. */
+  causes: {
+    /** What sort of thing is wrong in which way, at whom. */
+    sort: string;
+    /** As it is told of the first of them. */
+    text: string;
+    where: string;
+    /** The points that it took, of all of them together. */
+    took: number;
+    students: { submissionId: string; name: string; letter: string; took: number }[];
+  }[];
+  /** Results whose mistakes were looked for, and those whose were not yet. */
+  looked: number;
+  open: number;
+  /** How far looking for them is. */
+  waiting: number;
+  running: number;
 }
 
 /** Students × what persons confirm having seen. */

@@ -3,9 +3,11 @@ import {
   AcceptRequest,
   ChangeCommentRequest,
   CommentRequest,
+  type CausesView,
   type CheckProgress,
   type ClassRow,
   DecideRequest,
+  type FoundDiagnosis,
   type Me,
   PinRequest,
   type ResultsView,
@@ -20,6 +22,7 @@ import { Assignment } from '../assignments/assignment.entity';
 import { ChecksService } from './checks.service';
 import { CommentsService } from './comments.service';
 import { DecisionsService } from './decisions.service';
+import { DiagnosesService } from './diagnoses.service';
 import { ResultsService } from './results.service';
 import { SignOffsService } from './sign-offs.service';
 import { Answers } from '../platform/route';
@@ -32,6 +35,7 @@ export class ChecksController {
     private readonly decisions: DecisionsService,
     private readonly comments: CommentsService,
     private readonly seen: SignOffsService,
+    private readonly diagnoses: DiagnosesService,
   ) {}
 
   @Needs('see', 'lab')
@@ -181,6 +185,29 @@ export class ChecksController {
     @Param('attempt', ParseUUIDPipe) attempt: string,
   ): Promise<StudentAttempt> {
     return this.made.attempt(me, assignment, attempt, new Date());
+  }
+
+  /** The mistakes behind the newest result. */
+  @Needs('see', 'submission')
+  @Answers('GET submissions/:id/diagnosis')
+  async diagnosis(@TheObject() { submission }: Granted['submission']): Promise<FoundDiagnosis> {
+    return { diagnosis: await this.diagnoses.of(submission) };
+  }
+
+  /** Which mistakes a class has in common, as far as they were looked for. */
+  @Needs('see', 'lab')
+  @Answers('GET labs/:id/causes')
+  async causes(@TheObject() assignment: Assignment): Promise<CausesView> {
+    return this.diagnoses.inCommon(assignment);
+  }
+
+  /** Asks for the mistakes behind all that was checked, and answers at once. */
+  @Needs('teach', 'lab')
+  @Answers('POST labs/:id/causes')
+  @HttpCode(202)
+  async askForCauses(@CurrentUser() me: Me, @TheObject() assignment: Assignment): Promise<CausesView> {
+    await this.diagnoses.askAll(me, assignment);
+    return this.diagnoses.inCommon(assignment);
   }
 
   @Needs('see', 'lab')

@@ -67,16 +67,20 @@ export class ChecksService implements OnModuleInit, OnApplicationBootstrap {
     );
   }
 
-  /** Makes the result of a submission by a version; null where the submission is gone with its course. */
-  private async judge(submission: string, version: string): Promise<(MadeResult & { pins: Pins }) | null> {
+  /** All that a result of a submission by a version is made from; null where the submission is gone with its course. */
+  async wish(submission: string, version: string): Promise<CheckWish | null> {
     const pins = await this.decisions.pinsOf(submission);
     const [found] = await this.db.query<Pick<CheckWish, 'topology' | 'plan' | 'answers' | 'formats'>[]>(
       'SELECT topology::text, plan::text, answers::text, formats FROM submission WHERE id = $1',
       [submission],
     );
-    if (!found) return null;
-    const made = await this.threads.run('check', { version, lab: await this.versions.text(version), ...found, pins });
-    return { ...made, pins };
+    return found ? { version, lab: await this.versions.text(version), ...found, pins } : null;
+  }
+
+  /** Makes the result of a submission by a version; null where the submission is gone with its course. */
+  private async judge(submission: string, version: string): Promise<(MadeResult & { pins: Pins }) | null> {
+    const wish = await this.wish(submission, version);
+    return wish && { ...(await this.threads.run('check', wish)), pins: wish.pins };
   }
 
   /** What a worker does of the queue `check`: one that is there already is not kept twice. */

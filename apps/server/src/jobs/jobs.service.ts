@@ -27,8 +27,11 @@ export interface CheckJob {
   /** Who asked; null for what Sobrin asks for by itself. */
   by: string | null;
 }
-/** The queues: `check` judges a submission, `confirm` makes a result again that another core made. */
-export const QUEUES = ['check', 'confirm'] as const;
+/**
+ * The queues: `check` judges a submission, `diagnose` looks for the mistakes behind its newest result, `confirm` makes a result
+ * again that another core made.
+ */
+export const QUEUES = ['check', 'diagnose', 'confirm'] as const;
 export type QueueName = (typeof QUEUES)[number];
 export interface Wanted {
   /** Two that are waiting with one key are one. */
@@ -137,7 +140,11 @@ export class JobsService implements OnModuleInit, OnModuleDestroy {
           WHERE name = $1 AND singleton_key = ANY($2) AND state <= 'active' ORDER BY singleton_key, created_on DESC`,
         [queue, wanted.map(({ key }) => key)],
       );
-      await this.signals.tell(manager, 'waiting', queue === 'check' ? { assignment: wanted[0]!.data.assignment } : {});
+      await this.signals.tell(
+        manager,
+        'waiting',
+        queue !== 'confirm' ? { assignment: wanted[0]!.data.assignment } : {},
+      );
       return rows.map(({ id }) => id);
     });
   }
@@ -198,12 +205,12 @@ export class JobsService implements OnModuleInit, OnModuleDestroy {
     return load;
   }
 
-  /** How many checks of what a course handed in wait and run. */
-  async progress(assignment: string): Promise<Progress> {
+  /** How many jobs of a queue wait and run for what a course handed in. */
+  async progress(assignment: string, queue: QueueName = 'check'): Promise<Progress> {
     const rows = await this.db.query<{ state: string; count: number }[]>(
       `SELECT state, count(*)::int AS count FROM ${SCHEMA}.job
-        WHERE name = 'check' AND data ->> 'assignment' = $1 AND state <= 'active' GROUP BY state`,
-      [assignment],
+        WHERE name = $2 AND data ->> 'assignment' = $1 AND state <= 'active' GROUP BY state`,
+      [assignment, queue],
     );
     const count = (...states: string[]): number =>
       rows.filter(({ state }) => states.includes(state)).reduce((sum, row) => sum + row.count, 0);

@@ -52,7 +52,7 @@ export class WorkerService implements OnApplicationBootstrap, OnModuleDestroy {
   private once = false;
   private isOver = false;
   /** What has ended and is not written down yet. */
-  private readonly done: Record<QueueName, Ended[]> = { check: [], confirm: [] };
+  private readonly done: Record<QueueName, Ended[]> = { check: [], diagnose: [], confirm: [] };
   private ending: Promise<void> | null = null;
 
   constructor(

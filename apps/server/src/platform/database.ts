@@ -1,6 +1,7 @@
 import { DataSource, type DataSourceOptions } from 'typeorm';
 import { Account, KnownBrowser, OneTimeLink, SecondFactor, Session } from '../accounts/account.entity';
 import { Assignment } from '../assignments/assignment.entity';
+import { DiagnosisRecord } from '../checks/diagnosis.entity';
 import { CheckRecord } from '../checks/check.entity';
 import { SubmissionComment } from '../checks/comment.entity';
 import { DecisionRecord, Pin } from '../checks/decision.entity';
@@ -54,6 +55,7 @@ export const databaseOptions = (): DataSourceOptions => ({
     DocumentShowing,
     Work,
     SelfCheckRecord,
+    DiagnosisRecord,
     Attachment,
     Submission,
     CheckRecord,

@@ -4,6 +4,7 @@ import { type MigrationInterface, type QueryRunner } from 'typeorm';
 import { Assignments1764475200000 } from './migration-assignments';
 import { Comments1764507600000 } from './migration-comments';
 import { SelfChecks1764511200000 } from './migration-self-checks';
+import { Diagnoses1764590400000 } from './migration-diagnoses';
 import { Decisions1764504000000 } from './migration-decisions';
 import { ConfigTexts1764496800000 } from './migration-config-texts';
 import { Formats1764486000000 } from './migration-formats';
@@ -335,4 +336,5 @@ export const MIGRATIONS = [
   Decisions1764504000000,
   Comments1764507600000,
   SelfChecks1764511200000,
+  Diagnoses1764590400000,
 ];

@@ -2,7 +2,16 @@ import { type Scheme } from '@sobrin/core/drawing';
 import { readLabText, readSubmissionText, writeSvg } from '@sobrin/core/formats';
 import { type Plan } from '@sobrin/core/plan';
 import { type MadeResult, cellsOf } from '../checks/check.entity';
-import { type JudgingLab, type Pins, type PreparedLab, judge, prepareLab } from '@sobrin/core/spec';
+import {
+  type JudgingLab,
+  type Pins,
+  type PreparedLab,
+  type Submitted,
+  diagnose,
+  judge,
+  judgeByRequirements,
+  prepareLab,
+} from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
 import { pdfOf, pngOf } from '@sobrin/rendering';
 import { raised } from '../documents/formats';
@@ -51,18 +60,29 @@ export interface CheckWish {
   readonly pins: Pins;
 }
 
-/** Judges what was handed in by a version of a lab. */
-export function check({ version, lab, topology, plan, answers, formats, pins }: CheckWish): MadeResult {
+/** A wish as it is read: the lab, and what was handed in. */
+function read({ version, lab, topology, plan, answers, formats }: CheckWish): { lab: PreparedLab; handed: Submitted } {
   if (last?.version !== version) last = { version, lab: prepareLab(JSON.parse(lab) as JudgingLab) };
-  const result = judge(
-    last.lab,
-    {
+  return {
+    lab: last.lab,
+    handed: {
       drawing: raised('topology', formats.topology, JSON.parse(topology) as object) as Topology,
       ...(plan !== null && { plan: raised('plan', formats.plan, JSON.parse(plan) as object) as Plan }),
       answers: JSON.parse(answers) as Record<string, string>,
     },
-    pins,
-  );
+  };
+}
+
+/** Looks for the mistakes behind what a version of a lab says of it; as a text of JSON. */
+export function diagnosis(wish: CheckWish): string {
+  const { lab, handed } = read(wish);
+  return JSON.stringify(diagnose(lab, handed, judgeByRequirements(lab, handed, wish.pins)));
+}
+
+/** Judges what was handed in by a version of a lab. */
+export function check(wish: CheckWish): MadeResult {
+  const { lab, handed } = read(wish);
+  const result = judge(lab, handed, wish.pins);
   return {
     text: JSON.stringify(result),
     coreVersion: result.coreVersion,

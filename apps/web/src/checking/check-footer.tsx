@@ -12,6 +12,7 @@ export function CheckFooter({
   onSide,
   hasAnswers,
   comments,
+  causes,
   isMine,
 }: {
   sections: number;
@@ -20,6 +21,7 @@ export function CheckFooter({
   hasAnswers: boolean;
   /** How many there are. */
   comments: number;
+  causes: number;
   /** Whether marks may be changed here. */
   isMine: boolean;
 }) {
@@ -49,6 +51,11 @@ export function CheckFooter({
       <span>
         <kbd>↑</kbd> <kbd>↓</kbd> requirement
       </span>
+      {causes > 0 && (
+        <span>
+          <Key id="cause" keys="A" /> cause
+        </span>
+      )}
       <Beside side="reference" now={side} onSide={onSide}>
         <Key id="reference" keys="R" /> reference
       </Beside>

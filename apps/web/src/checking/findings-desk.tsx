@@ -11,14 +11,16 @@ import { Empty } from '../ui/states';
 import { useShortcuts } from '../ui/keys/shortcuts';
 import { useEngine } from '../workers/use-facts';
 import { CheckFooter, type Side } from './check-footer';
+import { CausePanel } from './cause-panel';
 import { Evidence } from './evidence';
-import { matchedWords, roleLines } from './findings';
+import { devicesOf, matchedWords, roleLines } from './findings';
 import { Pane } from './pane';
 import { RequirementList } from './requirement-list';
 import { SidePane } from './side-pane';
 import { type Decisions } from './use-decisions';
 import { withPins } from './comments';
 import { type About, type Comments } from './use-comments';
+import { marksOfCause, useCauses } from './use-causes';
 import { useFindings } from './use-findings';
 import { useReference } from './use-reference';
 import { useWay, withWay } from './use-way';
@@ -52,21 +54,33 @@ export function FindingsDesk({
   const view = useRef<DrawingView | null>(null);
   const judged = useMemo(() => asJudged(reference, topology, result.matching), [reference, topology, result]);
   const options = useMemo(() => optionsOf(policy), [policy]);
-  const { facts, ask } = useEngine(judged, options);
   const seconds = useMemo(() => roleLines(result, reference, topology), [result, reference, topology]);
   const [side, setSide] = useState<Side>('none');
   const findings = useFindings(result, submission, (devices) => view.current?.reveal({ devices }));
-  const { chosen, choose, requirement, opened, toggle, looksAt, lookAtOther, blocks } = findings;
+  const { chosen, requirement, opened, toggle, looksAt, lookAtOther, blocks } = findings;
   const { show, isDrawn, followed } = findings;
-  const { way } = useWay(ask, looksAt === 'drawing' ? followed : null);
-  const marks = useMemo(() => (way ? withWay(findings.marks, way.marks) : findings.marks), [way, findings.marks]);
+  const causes = useCauses(submission, result, ({ places }) =>
+    view.current?.reveal({ devices: devicesOf([{ text: '', met: false, places }], topology) }),
+  );
+  const { chosen: cause, tried } = causes;
+  const { facts, ask } = useEngine(judged, options, tried ?? judged);
+  const choose = (id: string): void => {
+    causes.choose(null);
+    findings.choose(id);
+  };
+  const { way } = useWay(ask, looksAt === 'drawing' && !cause ? followed : null);
+  const marks = useMemo(
+    () => (cause ? marksOfCause(cause) : way ? withWay(findings.marks, way.marks) : findings.marks),
+    [cause, way, findings.marks],
+  );
   const focus = useMemo(() => {
+    if (cause) return devicesOf([{ text: '', met: false, places: cause.places }], topology);
     if (!way) return findings.focus;
     const { trace, at } = way;
     // First where one stands: of what lies far apart that is seen.
     return [...new Set([...trace.steps.slice(0, at + 1).reverse(), ...trace.steps].map(({ device }) => device))];
-  }, [way, findings.focus]);
-  const pinned = useMemo(() => withPins(topology, comments.list), [topology, comments.list]);
+  }, [cause, topology, way, findings.focus]);
+  const pinned = useMemo(() => withPins(tried ?? topology, comments.list), [tried, topology, comments.list]);
   const isBeside = side !== 'none';
   const room = useRef<HTMLDivElement>(null);
   const placing = useReference({ room, side, onSide: setSide, reference, topology, matching: result.matching });
@@ -104,7 +118,14 @@ export function FindingsDesk({
   return (
     <>
       <Box sx={{ flex: 1, minHeight: 0, display: 'flex', [IF_SMALL]: { flexDirection: 'column' } }}>
-        <RequirementList result={result} chosen={chosen} openSections={opened} onChoose={choose} onToggle={toggle} />
+        <RequirementList
+          result={result}
+          chosen={cause ? null : chosen}
+          openSections={opened}
+          onChoose={choose}
+          onToggle={toggle}
+          causes={causes}
+        />
         <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
           <Box
             ref={room}
@@ -118,7 +139,9 @@ export function FindingsDesk({
           >
             {!isInstead && (
               <Pane
-                title={looksAt === 'plan' ? 'Student’s plan' : 'Student’s drawing'}
+                title={
+                  tried ? `With ${cause!.letter} repaired` : looksAt === 'plan' ? 'Student’s plan' : 'Student’s drawing'
+                }
                 aside={
                   plan && isDrawn ? (
                     <Button size="small" onClick={lookAtOther} sx={{ minHeight: 24, py: 0 }}>
@@ -132,7 +155,7 @@ export function FindingsDesk({
                   )
                 }
               >
-                {looksAt === 'plan' && plan ? (
+                {looksAt === 'plan' && plan && !cause ? (
                   <PlanView key={`${chosen} ${blocks.join()}`} plan={plan} brief={brief} marked={blocks} />
                 ) : !isDrawn ? (
                   <Empty title="An empty sheet was handed in" />
@@ -176,7 +199,19 @@ export function FindingsDesk({
             />
           </Box>
           {way && <WayStrip way={way} />}
-          {requirement && (
+          {cause && (
+            <CausePanel
+              key={cause.letter}
+              causes={causes}
+              cause={cause}
+              result={result}
+              drawing={topology}
+              comments={comments}
+              isShort={isBeside}
+              onRequirement={choose}
+            />
+          )}
+          {requirement && !cause && (
             <Evidence
               key={requirement.id}
               requirement={requirement}
@@ -197,6 +232,7 @@ export function FindingsDesk({
         onSide={(side) => (side === 'reference' ? placing.open() : setSide(side))}
         hasAnswers={hasAnswers}
         comments={comments.list.length}
+        causes={causes.diagnosis?.causes.length ?? 0}
         isMine={decisions.isMine}
       />
     </>

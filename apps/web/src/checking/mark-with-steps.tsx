@@ -9,6 +9,7 @@ import { points } from '../ui/words';
 
 const WORDS: Readonly<Record<MarkLine['what'], (count: number) => string>> = {
   requirements: (count) => `${plural(count, 'requirement')}, as judged`,
+  followThrough: (count) => `given back, ${plural(count, 'mistake')} counted once`,
   decisions: (count) => `${plural(count, 'requirement')} decided by a person`,
   deductions: (count) => `taken off, for ${count} found`,
   bonus: (count) => `bonus, of ${plural(count, 'requirement')}`,

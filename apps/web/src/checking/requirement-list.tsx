@@ -5,6 +5,8 @@ import { points } from '../ui/words';
 import { VerdictSign } from '../ui/verdict';
 import { Key } from '../ui/keys/key';
 import { IF_SMALL } from '../ui/frame';
+import { CauseList } from './cause-list';
+import { type Causes } from './use-causes';
 
 /** The requirements with points, grouped in sections; sections that lost nothing are closed. */
 export function RequirementList({
@@ -13,12 +15,15 @@ export function RequirementList({
   openSections,
   onChoose,
   onToggle,
+  causes,
 }: {
   result: Pick<CheckResult, 'sections' | 'requirements' | 'hurdlesMissed' | 'remarks'>;
   chosen: string | null;
   openSections: ReadonlySet<string>;
   onChoose: (id: string) => void;
   onToggle: (section: string) => void;
+  /** The mistakes behind what failed, where they may be seen. */
+  causes?: Causes;
 }) {
   return (
     <Box
@@ -43,6 +48,7 @@ export function RequirementList({
           {text}
         </Alert>
       ))}
+      {causes && <CauseList causes={causes} />}
       {result.sections.map((section, at) => {
         const list = result.requirements.filter((requirement) => requirement.section === section.id);
         const whole = list.every(({ verdict }) => verdict === 'met' || verdict === 'notApplying');
@@ -85,6 +91,7 @@ export function RequirementList({
                   requirement={result}
                   chosen={chosen === result.id}
                   onChoose={() => onChoose(result.id)}
+                  letters={causes?.lettersOf(result.id) ?? []}
                 />
               ))}
           </Box>
@@ -98,10 +105,13 @@ function RequirementLine({
   requirement,
   chosen,
   onChoose,
+  letters,
 }: {
   requirement: CheckResult['requirements'][number];
   chosen: boolean;
   onChoose: () => void;
+  /** The causes by which it failed. */
+  letters: readonly string[];
 }) {
   const ref = useRef<HTMLButtonElement>(null);
   useLayoutEffect(() => {
@@ -144,6 +154,11 @@ function RequirementLine({
         {requirement.decided && (
           <Typography component="span" variant="body2" sx={{ display: 'block', color: 'var(--plum)' }}>
             decided by a person
+          </Typography>
+        )}
+        {letters.length > 0 && (
+          <Typography component="span" variant="body2" sx={{ display: 'block', color: 'var(--brick)' }}>
+            follows from {letters.join(', ')}
           </Typography>
         )}
         {(lost > 0 || open > 0) && requirement.items.length > 1 && (

@@ -16,7 +16,7 @@ import { BODY, PAGE } from '../ui/frame';
 
 const AGAIN_MS = 3_000;
 const isOpen = ({ state }: JobView): boolean => state === 'waits' || state === 'runs';
-const WHAT = { check: 'Check', confirm: 'Check again, by a newer Sobrin' } as const;
+const WHAT = { check: 'Check', diagnose: 'Look for mistakes', confirm: 'Check again, by a newer Sobrin' } as const;
 
 /** What Sobrin does by itself for one's courses: what waits, what runs, and what came of the rest. */
 export function JobsPage() {

@@ -11,8 +11,12 @@ interface Engine {
   ask: Ask;
 }
 
-/** The engine beside a drawing: its facts are those of the drawing a moment ago, as they are computed in a worker. */
-export function useEngine(topology: Topology, asked: Partial<EngineOptions>): Engine {
+/**
+ * The engine beside a drawing: its facts are those of the drawing a moment ago, as they are computed in a worker.
+ *
+ * @param shown the drawing whose facts are shown, where that is another one than what is asked about
+ */
+export function useEngine(topology: Topology, asked: Partial<EngineOptions>, shown: Topology = topology): Engine {
   const [facts, setFacts] = useState(NO_FACTS);
   const engine = useRef<EngineClient | null>(null);
   // The same options stay the same value, whichever page makes them anew each time it is drawn.
@@ -22,7 +26,7 @@ export function useEngine(topology: Topology, asked: Partial<EngineOptions>): En
     engine.current = startEngine(setFacts);
     return () => engine.current?.close();
   }, []);
-  useEffect(() => engine.current?.watch(topology, options), [topology, options]);
+  useEffect(() => engine.current?.watch(shown, options), [shown, options]);
   const ask = useCallback(
     <K extends RequestKind>(kind: K, asked: EngineRequests[K]['asked']) =>
       engine.current!.ask(topology, options, kind, asked),

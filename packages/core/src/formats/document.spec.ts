@@ -12,7 +12,7 @@ import {
 
 const lab = () => ({
   format: 'sobrin-lab',
-  version: 7,
+  version: 8,
   title: 'Lab',
   brief: {},
   tasks: [],

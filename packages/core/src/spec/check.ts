@@ -54,11 +54,11 @@ export function prepareLab(lab: JudgingLab): PreparedLab {
 }
 
 /**
- * Judges what was handed in. Pure: same lab, submission and pins, same result.
+ * Judges what was handed in, without looking for the mistakes behind it. Pure: same lab, submission and pins, same result.
  *
  * @param pins who plays which role where a person has said so; of roles and devices that there are
  */
-export function judge(
+export function judgeByRequirements(
   prepared: PreparedLab,
   { drawing, plan = emptyPlan(), ...rest }: Submitted,
   pins: Pins = {},
@@ -103,14 +103,6 @@ export function judgeAgain(
   const { sum, points, of, requirements } = judgedAs(lab, reference, given, student, handed, roles);
   return { sum, points, of, requirements };
 }
-
-/** Judges one submission of a lab. */
-export const checkSubmission = (
-  lab: JudgingLab,
-  drawing: Topology,
-  plan?: Plan,
-  answers?: Submitted['answers'],
-): CheckResult => judge(prepareLab(lab), { drawing, plan, ...(answers && { answers }) });
 
 /** A drawing that is not judged: each requirement waits for a person, and says why. */
 function notJudged(lab: JudgingLab, reference: NetworkModel, nothing: NetworkModel, why: string): Outcome {

@@ -80,7 +80,11 @@ export function decided(
       items,
     };
   });
-  const { sum: _exact, ...sums } = summed({ spec, policy }, standing(spec, requirements));
+  const { sum: _exact, ...sums } = summed(
+    { spec, policy },
+    standing(spec, requirements),
+    result.diagnosis?.followThrough,
+  );
   const { hurdlesMissed: _before, ...before } = result;
   return { ...before, ...sums };
 }

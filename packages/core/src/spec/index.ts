@@ -1,4 +1,5 @@
 export * from './check';
+export * from './judge';
 export * from './decisions';
 export * from './diagnosis';
 export * from './doubts';

@@ -31,7 +31,16 @@ export function judgedBy({ reference, spec, policy, brief, starter, tasks }: Jud
     ...(starter && { starter: { ...withoutLayout(starter), ...written(starter) } }),
     policy: {
       ...equipmentOf(policy),
-      ...defined({ rounding: policy.rounding, kit: policy.kit, missing: policy.missing }),
+      ...defined({
+        rounding: policy.rounding,
+        kit: policy.kit,
+        missing: policy.missing,
+        ...(policy.followThrough === 'on' && {
+          followThrough: policy.followThrough,
+          mistakeCost: policy.mistakeCost,
+          mistakeRuns: policy.mistakeRuns,
+        }),
+      }),
     },
     brief: judgesPlans ? defined({ groups, outside, rules, schemes, ratios }) : defined({ outside }),
   };

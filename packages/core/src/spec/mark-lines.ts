@@ -1,22 +1,28 @@
 import { type CheckResult } from './result';
-import { total } from './score';
+import { givenBack, total } from './score';
 import { type LatePenalty } from './showing';
 
 /** One step to a mark, with what it adds or takes off. */
 export interface MarkLine {
-  readonly what: 'requirements' | 'decisions' | 'deductions' | 'bonus' | 'sections' | 'rounding' | 'late';
+  readonly what:
+    'requirements' | 'followThrough' | 'decisions' | 'deductions' | 'bonus' | 'sections' | 'rounding' | 'late';
   readonly points: number;
   /** How many requirements it is about, or days of lateness; absent where it is about none. */
   readonly count?: number;
 }
 
 /**
- * How a mark comes about, in the order in which it is worked out: what was judged, what persons decided, what is taken off,
+ * How a mark comes about, in the order in which it is worked out: what was judged, what is given back of it, what persons decided, what is taken off,
  * what is earned beyond the total, that no section goes below 0, the rounding, the lateness. Steps that change nothing are
  * left out but for the first. The points of all of them together are the mark.
  */
 export function markLines(
-  { points, sections, requirements }: Pick<CheckResult, 'points' | 'sections' | 'requirements'>,
+  {
+    points,
+    sections,
+    requirements,
+    diagnosis,
+  }: Pick<CheckResult, 'points' | 'sections' | 'requirements' | 'diagnosis'>,
   penalty: LatePenalty | null,
 ): MarkLine[] {
   const kinds = {
@@ -32,9 +38,16 @@ export function markLines(
   });
   const raw = total(lines, (line) => line.points);
   const sum = total(sections, (section) => section.points);
+  const all = total(
+    requirements.filter(({ bonus, deduction, verdict }) => !bonus && !deduction && verdict !== 'notApplying'),
+    ({ of }) => of,
+  );
+  // No more than what is left to earn is given back.
+  const back = diagnosis ? Math.max(0, Math.min(givenBack(diagnosis.followThrough, requirements), all - sum)) : 0;
+  lines.splice(1, 0, { what: 'followThrough', points: back, count: back ? diagnosis!.followThrough.costs.length : 0 });
   const more: MarkLine[] = [
     { what: 'sections', points: total([sum, -raw], (each) => each) },
-    { what: 'rounding', points: total([points, -sum], (each) => each) },
+    { what: 'rounding', points: total([points, -sum, -back], (each) => each) },
     ...(penalty ? [{ what: 'late' as const, points: -penalty.points, count: penalty.days }] : []),
   ];
   return [

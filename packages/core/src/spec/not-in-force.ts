@@ -2,14 +2,9 @@ import { plural } from '../plural';
 import { type LabFile } from './schema';
 
 /** What a lab holds that is kept but not acted upon yet, as a sentence; null where there is nothing of it. */
-export function notInForce({
-  policy,
-  handout = {},
-  stages = [],
-}: Pick<LabFile, 'policy' | 'handout' | 'stages'>): string | null {
+export function notInForce({ handout = {}, stages = [] }: Pick<LabFile, 'handout' | 'stages'>): string | null {
   const { introduction, blanks = [], resources = [] } = handout;
   const kept = [
-    policy.followThrough === 'on' && 'marks for what follows from a mistake',
     stages.length > 0 && plural(stages.length, 'stage'),
     introduction !== undefined && 'the introduction of the handout',
     blanks.length > 0 && plural(blanks.length, 'blank'),

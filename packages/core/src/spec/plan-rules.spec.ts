@@ -16,7 +16,7 @@ import {
 
 const lab = (...rules: Rule[]): LabFile => ({
   format: 'sobrin-lab',
-  version: 7,
+  version: 8,
   title: 'test',
   brief: smallBrief(),
   tasks: [],

@@ -1,4 +1,5 @@
-import { type Pins, type RoleMatch } from './matching/match';
+import { type Command } from '../topology';
+import { type Pins, type RoleMatch, type Sureness } from './matching/match';
 import { type Remark } from './outside';
 import { type Item, type ItemCode, type Packet, type Place } from './rule';
 import { type Requirement } from './schema';
@@ -53,6 +54,59 @@ export interface RequirementResult {
   verdict: Verdict;
   items: ItemResult[];
 }
+/** One mistake behind what failed. */
+export interface Cause {
+  /** A, B, C … */
+  letter: string;
+  /** What is wrong and what it should be. */
+  text: string;
+  /** The same for the student: without what only the reference says. */
+  theirText: string;
+  /** Where to look, without what it should be. */
+  where: string;
+  /** The mistaken thing itself. */
+  places: Place[];
+  repair: { texts: string[]; commands: Command[] };
+  /** The requirements that fail by it, in their order. */
+  explains: string[];
+  /** The points that it took, as they come back where it alone is repaired beside the others. */
+  took: number;
+  /** The mark as it would be with this repair alone. */
+  mark: number;
+  /** Other repairs that would win back as much for as little. */
+  alternatives: { text: string; repair: string[] }[];
+  sure: Sureness;
+  /** Whether it is something that was never begun, for which nothing is given back. */
+  leftOut: boolean;
+  /** What sort of thing is wrong in which way, at whom: the same in any submission. */
+  sort: string;
+}
+/** The mark where a mistake costs once. */
+export interface FollowThrough {
+  /** The mark as it was handed in, and with the mistakes repaired that are carried forward. */
+  raw: number;
+  repaired: number;
+  mark: number;
+  /** What each requirement would have earned more, by id. */
+  won: Record<string, number>;
+  /** What each mistake costs, and the requirements that say so. */
+  costs: { letter: string; cost: number; by: string[] }[];
+  /** The arithmetic, line by line. */
+  lines: string[];
+}
+/** The mistakes behind a result. */
+export interface Diagnosis {
+  /** The one that took most first. */
+  causes: Cause[];
+  /** Requirements that cost points and that no repair wins back. */
+  unexplained: string[];
+  /** Whether the search came to its end within its bound. */
+  complete: boolean;
+  /** How many drawings were tried, and how many could be. */
+  runs: number;
+  bound: number;
+  followThrough: FollowThrough;
+}
 /** A submission judged by a spec. It can be made again: it tells the versions and hashes of all that it was made from. */
 export interface CheckResult {
   coreVersion: string;
@@ -60,11 +114,16 @@ export interface CheckResult {
   submissionHash: string;
   /** Who plays which role because a person said so; absent for nobody. */
   pins?: Pins;
-  /** Rounded down to the step of the policy; sections and requirements are kept to a hundredth. */
+  /**
+   * Rounded down to the step of the policy, with what is given back where a mistake counts once; sections and requirements are
+   * as they were handed in, to a hundredth.
+   */
   points: number;
   of: number;
   sections: { id: string; title: string; points: number; of: number }[];
   requirements: RequirementResult[];
+  /** The mistakes behind it, where the lab counts each once. */
+  diagnosis?: Diagnosis;
   /** What counted otherwise than it is drawn. */
   remarks?: Remark[];
   /** Hurdles that were not taken, as sentences; absent where the spec has none. */

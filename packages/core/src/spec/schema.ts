@@ -42,6 +42,11 @@ export const Requirement = Closed({
   ),
   task: Maybe(Id),
   stage: Maybe(Id),
+  carried: Maybe(
+    Type.Literal(false, {
+      description: 'what the lab is about: what was lost on it is never given back where a mistake counts once',
+    }),
+  ),
   hints: Maybe(Closed({ that: Maybe(Line), where: Maybe(Line), what: Maybe(Line) })),
   wording: Maybe(Line),
   rule: RuleSchema,
@@ -106,7 +111,12 @@ export const Policy = Closed({
       most: Maybe(Type.Number({ minimum: 0, maximum: 100 })),
     }),
   ),
+  /** Whether a mistake counts once: what follows from it is given back. */
   followThrough: Maybe(OneOf('off', 'on')),
+  /** What each mistake costs then; where it is absent, what was lost on what judges the mistaken thing itself. */
+  mistakeCost: Maybe(Type.Number({ minimum: 0, maximum: 1000 })),
+  /** How many repairs are tried at most to find out which mistakes they were. */
+  mistakeRuns: Maybe(Type.Integer({ minimum: 20, maximum: 2000 })),
   shown: Maybe(
     Closed({
       /** How much of a result students see; findings with the sections and points of the lesser ones. */
@@ -144,9 +154,10 @@ export const LabAttachment = Closed({ id: Id, name: Line, type: Line, base64: Ty
  * is counted. Version 5: drawings of version 3, and what equipment of a lab does where routing leaves a choice. Version 6: rules
  * need name no family of addresses, there are more kinds of them, they combine by more than all, any and not, and
  * requirements may be deductions or hurdles, and stand on others. Version 7: kinds for sign-offs, given tables, choices, numbers and
- * costs; kits have prices, and a missing link may cost once or everywhere.
+ * costs; kits have prices, and a missing link may cost once or everywhere. Version 8: mistakes may count once, at a cost, and a
+ * requirement be kept out of that.
  */
-export const LAB_VERSION = 7;
+export const LAB_VERSION = 8;
 /** A lab as a file: its parts, its plan, its drawings and the files that come with it. */
 export const LabFile = Type.Object(
   {

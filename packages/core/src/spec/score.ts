@@ -1,6 +1,6 @@
 import { share } from './evaluate';
 import { type JudgingLab } from './judging';
-import { type CheckResult, type ItemResult, type RequirementResult } from './result';
+import { type CheckResult, type FollowThrough, type ItemResult, type RequirementResult } from './result';
 import { type Requirement } from './schema';
 import { hurdles } from './standing';
 
@@ -54,10 +54,35 @@ const part = ({ points }: Requirement, of: number): number =>
 export const total = <T>(list: readonly T[], points: (item: T) => number): number =>
   list.reduce((sum, each) => sum + Math.round(points(each) * 100), 0) / 100;
 
-/** Sections, mark and hurdles of requirements that are judged; `sum` are the points before they are rounded. */
+/**
+ * What is given back where a mistake counts once: what its repair would have won, less what it costs. What a person decided
+ * is as that person said.
+ */
+export function givenBack(
+  { won, costs }: Pick<FollowThrough, 'won' | 'costs'>,
+  requirements: readonly Pick<RequirementResult, 'id' | 'decided'>[],
+): number {
+  const open = requirements.filter(({ decided }) => !decided);
+  return Math.max(
+    0,
+    total([total(open, ({ id }) => won[id] ?? 0), -total(costs, ({ cost }) => cost)], (each) => each),
+  );
+}
+
+/** The mark of points: rounded down to the step of the lab. A full one is for a full answer only, and not cut by its step. */
+export function marked(sum: number, of: number, { rounding = 0.5 }: JudgingLab['policy']): number {
+  return sum >= of ? sum : Math.round(Math.floor(sum / rounding + 1e-9) * rounding * 100) / 100;
+}
+
+/**
+ * Sections, mark and hurdles of requirements that are judged; `sum` are the points before they are rounded.
+ *
+ * @param followThrough what is given back of it
+ */
 export function summed(
   { spec, policy }: Pick<JudgingLab, 'spec' | 'policy'>,
   requirements: RequirementResult[],
+  followThrough?: FollowThrough,
 ): Pick<CheckResult, 'points' | 'of' | 'sections' | 'requirements' | 'hurdlesMissed'> & { sum: number } {
   const sections = spec.sections.map(({ id, title }) => {
     const own = requirements.filter((requirement) => requirement.section === id);
@@ -74,11 +99,22 @@ export function summed(
       ),
     };
   });
-  const rounding = policy.rounding ?? 0.5;
   const [sum, of] = [total(sections, (section) => section.points), total(sections, (section) => section.of)];
+  const back = followThrough ? givenBack(followThrough, requirements) : 0;
   return {
-    // A full mark is for a full answer only, and that one is not cut by a step that does not divide it.
-    points: sum >= of ? sum : Math.round(Math.floor(sum / rounding + 1e-9) * rounding * 100) / 100,
+    points: marked(
+      back > 0
+        ? Math.max(
+            sum,
+            Math.min(
+              of,
+              total([sum, back], (each) => each),
+            ),
+          )
+        : sum,
+      of,
+      policy,
+    ),
     sum,
     of,
     sections,

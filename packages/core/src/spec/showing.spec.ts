@@ -61,7 +61,7 @@ describe('findings', () => {
   const found = (rule: Rule, drawing = twoLans(), wording?: string) => {
     const lab: LabFile = {
       format: 'sobrin-lab',
-      version: 7,
+      version: 8,
       title: 'x',
       brief: {},
       tasks: [],
@@ -159,8 +159,8 @@ describe('findings', () => {
 });
 
 test('what a lab holds that nothing acts upon yet is told in one sentence', () => {
-  expect(notInForce({ policy: {} })).toBeNull();
-  expect(notInForce({ policy: { followThrough: 'on' }, stages: [{ id: 'a', title: 'A', kind: 'plan' }] })).toBe(
-    'Kept with the lab, but not in force yet: marks for what follows from a mistake, 1 stage.',
+  expect(notInForce({})).toBeNull();
+  expect(notInForce({ stages: [{ id: 'a', title: 'A', kind: 'plan' }] })).toBe(
+    'Kept with the lab, but not in force yet: 1 stage.',
   );
 });

@@ -12,7 +12,7 @@ export const labOf = (
   credit: 'all' | 'share' = 'share',
 ): LabFile => ({
   format: 'sobrin-lab',
-  version: 7,
+  version: 8,
   title: 'test',
   brief: {},
   tasks: [],

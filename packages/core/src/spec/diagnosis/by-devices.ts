@@ -1,7 +1,9 @@
+import { countUp, takenNames } from '../../editing';
 import { type Instance, instanceId, splitInstanceId } from '../../engine';
 import { type Command, type Device, type Link, entriesById } from '../../topology';
 import { type Corresponding } from '../corresponding';
-import { kindWord } from '../rules/kind-words';
+import { capital } from '../rule';
+import { aKindOf, kindWord } from '../rules/kind-words';
 import { type Change, freshId } from './change';
 import { type Translation, addressesOf } from './translation';
 
@@ -43,7 +45,8 @@ export function missingDevices(translation: Translation, playing: Corresponding)
         source: 'reference',
         commands: [{ kind: 'addDevice', id, device: inWords(translation, playing, device, roles[0]!) }, ...links],
         places: [],
-        text: `A ${kindWord(all[0]!.model.kind, 1)} is missing: ${device.name} of the reference.`,
+        text: `${capital(aKindOf(all[0]!.model.kind))} is missing: ${device.name} of the reference.`,
+        theirText: `${capital(aKindOf(all[0]!.model.kind))} is missing.`,
         at: `the ${kindWord(all[0]!.model.kind, 2)}`,
         field: 'how many there are',
         repair: [`${device.name} added`],
@@ -60,7 +63,9 @@ export function missingDevices(translation: Translation, playing: Corresponding)
 function inWords(translation: Translation, playing: Corresponding, device: Device, role: string): Device {
   const { site: asked, group: _group, ...bare } = device;
   const site = asked === undefined ? null : siteFor(translation, playing, asked);
-  const rest = { ...bare, ...(site !== null && { site }) };
+  const taken = takenNames(translation.drawn.topology);
+  const name = taken.has(bare.name) ? countUp(bare.name, taken) : bare.name;
+  const rest = { ...bare, name, ...(site !== null && { site }) };
   if (device.members) return rest;
   const { ports, interfaces, settings } = translation.configured(role);
   return {
@@ -123,5 +128,6 @@ const without = ({ id, deviceId, device }: Instance, like: Instance | undefined)
   fields: 1,
   opens: false,
   leftOut: false,
+  isTold: true,
   members: 1,
 });

@@ -1,5 +1,5 @@
 import { MEDIUM_NAMES, instanceId, splitInstanceId } from '../../engine';
-import { type Link, type LinkEnd, entriesById } from '../../topology';
+import { type Link, type LinkEnd, type PortFacts, entriesById } from '../../topology';
 import { type Change, freshId } from './change';
 import { type Translation } from './translation';
 
@@ -19,6 +19,7 @@ export function ofLinks(translation: Translation): Change[] {
     fields: 1,
     opens: false,
     leftOut: false,
+    isTold: property !== 'category',
     members: 1,
   });
   const playersOf = ({ a, b }: Link): readonly (string | undefined)[] =>
@@ -62,19 +63,17 @@ export function ofLinks(translation: Translation): Change[] {
       // In another port than the reference's, where that one is free.
       for (const [side, end, from] of endsOf(asked, link, players)) {
         if (end.port === from.port || end.member !== undefined) continue;
-        const isTaken = Object.values(drawn.topology.links).some((each) =>
-          [each.a, each.b].some((other) => instanceId(other) === instanceId(end) && other.port === from.port),
-        );
-        if (isTaken || !drawn.instances.get(instanceId(end))?.ports.has(from.port)) continue;
+        const port = portFor(translation, end, from);
+        if (port === null) continue;
         changes.push({
           ...base(own, side),
           what: 'other',
-          commands: [{ kind: 'setLink', id: own, set: { [side]: { ...end, port: from.port } } }],
+          commands: [{ kind: 'setLink', id: own, set: { [side]: { ...end, port } } }],
           places: [{ link: own, device: instanceId(end), port: end.port }],
-          text: `The link ${called(link)} is in port ${end.port} of ${drawn.instances.get(instanceId(end))!.name}, and should be in ${from.port}.`,
+          text: `The link ${called(link)} is in port ${end.port} of ${drawn.instances.get(instanceId(end))!.name}, and should be in ${port}.`,
           at: `the link ${called(link)}`,
           field: 'its ports',
-          repair: [`${called(link)}: into ${from.port}`],
+          repair: [`${called(link)}: into ${port}`],
           alike: null,
         });
       }
@@ -145,6 +144,27 @@ export function ofLinks(translation: Translation): Change[] {
 }
 const deviceName = ({ drawn }: Translation, end: LinkEnd): string =>
   drawn.instances.get(instanceId(end))?.name ?? end.device;
+/** A free port in the place of one of the reference: that one itself, or one like it where the one in use is not. */
+function portFor({ reference, drawn }: Translation, end: LinkEnd, from: LinkEnd): string | null {
+  const own = drawn.instances.get(instanceId(end));
+  const asked = reference.instances.get(instanceId(from))?.ports.get(from.port)?.facts;
+  if (!own || !asked) return null;
+  const taken = new Set(
+    Object.values(drawn.topology.links).flatMap(({ a, b }) =>
+      [a, b].flatMap((each) => (instanceId(each) === own.id ? each.port : [])),
+    ),
+  );
+  if (own.ports.has(from.port) && !taken.has(from.port)) return from.port;
+  const isLike = ({ connector, switched, poe, speeds }: PortFacts): boolean =>
+    connector === asked.connector &&
+    switched === asked.switched &&
+    poe === asked.poe &&
+    Math.max(...speeds) === Math.max(...asked.speeds);
+  const now = own.ports.get(end.port)?.facts;
+  if (now && isLike(now)) return null;
+  return [...own.ports.values()].find(({ key, facts }) => !taken.has(key) && isLike(facts))?.key ?? null;
+}
+
 /** Both ends of a link of the drawing with those of the reference that they stand for. */
 function endsOf(
   asked: Link,

@@ -90,8 +90,8 @@ function ofDevice(translation: Translation, asked: Instance, own: Instance): Cha
     if (thing[0] === 'interfaces' && (!has.interfaces[thing[1]!] || !wants.interfaces[thing[1]!])) {
       if (thing[2] !== 'on') continue;
       const key = thing[1]!;
-      changes.push(ofThing(own, ['interfaces', key], has.interfaces[key], wants.interfaces[key]));
-    } else changes.push(ofThing(own, thing, now, then));
+      changes.push(ofThing(own, ['interfaces', key], has.interfaces[key], wants.interfaces[key], asked.id));
+    } else changes.push(ofThing(own, thing, now, then, asked.id));
   }
   return otherSide(inPlace(changes, own, has, wants), own);
 }
@@ -140,7 +140,7 @@ function editsOf(own: Instance, thing: Thing, wanted: unknown): Edit[] {
 }
 const LISTS: ReadonlySet<string> = new Set(['routes', 'dhcpPools', 'dhcp6Pools']);
 
-function ofThing(own: Instance, thing: Thing, found: unknown, wanted: unknown): Change {
+function ofThing(own: Instance, thing: Thing, found: unknown, wanted: unknown, role: string): Change {
   const [map, key] = thing;
   const [at, field] = [atWords(own.name, thing), fieldWords(thing)];
   const what = whatOf(thing, found, wanted);
@@ -162,9 +162,18 @@ function ofThing(own: Instance, thing: Thing, found: unknown, wanted: unknown): 
     fields: 1,
     opens: opensBy(thing, what, found, wanted),
     leftOut: what === 'missing',
+    role,
+    isTold: isTold(thing),
     members: 1,
   };
 }
+/** Whether nothing of a thing is a name that somebody gave: numbers, addresses, what is on or off. */
+const isTold = ([map, key, property]: Thing): boolean =>
+  map === 'ports'
+    ? ['role', 'enabled', 'speed', 'clockEnd'].includes(property!)
+    : map === 'interfaces'
+      ? ['v4', 'v6', 'enabled', 'on', 'natSide', 'relays', 'ospf', 'ospf6'].includes(property ?? '')
+      : map === 'powered' || ['gateway4', 'gateway6', 'forwarding', 'routes'].includes(key!);
 /** A thing of a device without what differs from one to the next: its port, prefix or number. */
 const sortOf = (thing: Thing): string =>
   [thing[0], ...(thing[0] === 'settings' ? [thing[1]] : thing.slice(2))].join(' ');
@@ -249,6 +258,7 @@ function inPlace(changes: readonly Change[], own: Instance, has: Configured, wan
         field: over.field,
         repair: [`${own.name}: ${asked} instead of ${found}`],
         alike: JSON.stringify([list, found, asked]),
+        fields: list === 'interfaces' ? 2 : 1,
         leftOut: false,
       };
     }
@@ -337,6 +347,7 @@ const ofDrawing = ({ reference, drawn }: Translation): Change[] =>
         commands: [{ kind: 'setDocument', set: { [property]: asked } }],
         places: [],
         text: `The drawing has no ${property}.`,
+        isTold: true,
         at: 'the drawing',
         field: property,
         repair: [`a ${property}`],
@@ -396,6 +407,7 @@ function siteOf(playing: Corresponding, asked: Instance, own: Instance): Change[
       commands: [editing({ path: ['devices', own.deviceId, 'site'], value: site })],
       places: [{ device: own.id }],
       text: `${own.name} stands at the wrong site.`,
+      isTold: true,
       at: own.name,
       field: 'its site',
       repair: [`${own.name} at its site`],

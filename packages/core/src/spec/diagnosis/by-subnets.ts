@@ -43,6 +43,7 @@ export function bySubnets(translation: Translation): Change[] {
         commands: [editing(...edits)],
         places,
         text: `The subnet ${now} should be ${then}.`,
+        isTold: true,
         at: `the subnet ${now}`,
         field: 'where it lies',
         repair: [`${then} instead of ${now}`],

@@ -1,6 +1,6 @@
 import { type Edit } from '../../changes';
 import { type Command, entryOf } from '../../topology';
-import { type Place } from '../rule';
+import { type Place, capital } from '../rule';
 
 /** Where it is known from that something should be otherwise: what comes first outranks what comes after it. */
 export const SOURCES = ['reference', 'problem', 'siblings'] as const;
@@ -36,6 +36,12 @@ export interface Change {
   readonly leftOut: boolean;
   /** Devices that it adds, by the roles that they play. */
   readonly plays?: readonly (readonly [role: string, device: string])[];
+  /** Whose thing it is: the role, or the roles, of the reference. */
+  readonly role?: string;
+  /** The sentence for the student, where it is another one. */
+  readonly theirText?: string;
+  /** Whether its text says nothing but what a student may read where findings say what is wrong. */
+  readonly isTold?: boolean;
   /** How many members it changes at once. */
   readonly members: number;
 }
@@ -61,6 +67,13 @@ export function together(changes: readonly Change[]): Change {
 
 /** Where to look for a change, without what it should be. */
 export const whereOf = ({ at, field }: Change): string => `Look at ${at}${field ? `: ${field}` : ''}.`;
+
+/** The sentence for the student: without names and values that only the reference has. */
+export function theirTextOf({ text, theirText, isTold, source, at, field, what }: Change): string {
+  if (theirText !== undefined) return theirText;
+  if (isTold || source !== 'reference') return text;
+  return `${capital(at)}${field ? `: ${field}` : ''} ${what === 'missing' ? 'is missing, or not complete' : 'is not right'}.`;
+}
 
 export const listed = (words: readonly string[], most = 4): string =>
   words.length > most

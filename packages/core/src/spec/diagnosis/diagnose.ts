@@ -1,52 +1,15 @@
 import { type NetworkModel, analyse } from '../../engine';
 import { type Plan, emptyPlan } from '../../plan';
 import { type Earned, type PreparedLab, type Submitted } from '../check';
-import { type CheckResult } from '../result';
-import { type Sureness } from '../matching/match';
-import { type Place } from '../rule';
+import { type Cause, type CheckResult, type Diagnosis } from '../result';
 import { byProblems } from './by-problems';
 import { byReference } from './by-reference';
 import { bySiblings } from './by-siblings';
 import { bySubnets } from './by-subnets';
-import { type Change, together, whereOf } from './change';
+import { type Change, theirTextOf, together, whereOf } from './change';
 import { Trials, search } from './search';
 import { Translation } from './translation';
-import { type FollowThrough, followThrough } from './follow-through';
-
-/** One mistake behind what failed. */
-export interface Cause {
-  /** A, B, C … */
-  readonly letter: string;
-  /** What is wrong and what it should be. */
-  readonly text: string;
-  /** Where to look, without what it should be. */
-  readonly where: string;
-  /** The mistaken thing itself. */
-  readonly places: readonly Place[];
-  readonly repair: { readonly texts: readonly string[]; readonly commands: Change['commands'] };
-  /** The requirements that fail by it, in their order. */
-  readonly explains: readonly string[];
-  /** The points that it took, as they come back where it alone is repaired beside the others. */
-  readonly took: number;
-  /** Other repairs that would win back as much for as little. */
-  readonly alternatives: readonly { readonly text: string; readonly repair: readonly string[] }[];
-  readonly sure: Sureness;
-  /** What sort of thing became what, the same in any submission. */
-  readonly sort: string;
-}
-
-/** The mistakes behind a result. */
-export interface Diagnosis {
-  readonly causes: readonly Cause[];
-  /** Requirements that cost points and that no repair wins back. */
-  readonly unexplained: readonly string[];
-  /** Whether the search came to its end within its bound. */
-  readonly complete: boolean;
-  /** How many drawings were tried, and how many could be. */
-  readonly runs: number;
-  readonly bound: number;
-  readonly followThrough: FollowThrough;
-}
+import { followThrough } from './follow-through';
 
 /** So many drawings are tried where a lab does not say otherwise. */
 export const MOST_RUNS = 240;
@@ -82,18 +45,21 @@ export function diagnose(
       return { change, instead, ...told(base, best.earned, alone, without) };
     })
     .sort((one, other) => other.took - one.took);
-  const named = causes.map(({ change, instead, explains, took }, at): Cause & { change: Change } => ({
+  const named = causes.map(({ change, instead, explains, took, mark }, at): Cause & { change: Change } => ({
     change,
     letter: String.fromCharCode(65 + at),
     text: change.text,
+    theirText: theirTextOf(change),
     where: whereOf(change),
-    places: change.places,
-    repair: { texts: change.repair, commands: change.commands },
+    places: [...change.places],
+    repair: { texts: [...change.repair], commands: [...change.commands] },
     explains,
     took,
-    alternatives: instead.map(({ text, repair }) => ({ text, repair })),
+    mark,
+    alternatives: instead.map(({ text, repair }) => ({ text, repair: [...repair] })),
     sure: instead.length ? 'likely' : change.source === 'siblings' ? 'unsure' : 'sure',
-    sort: `${change.sort} ${change.what}`,
+    leftOut: change.leftOut,
+    sort: `${change.sort} ${change.what}${change.role === undefined ? '' : ` ${change.role}`}`,
   }));
   const explained = new Set(named.flatMap(({ explains }) => explains));
   return {
@@ -114,14 +80,14 @@ function told(
   best: Earned,
   alone: Earned | undefined,
   without: Earned | undefined,
-): { explains: string[]; took: number } {
+): { explains: string[]; took: number; mark: number } {
   const explains = base.requirements.flatMap(({ id, points }, at) => {
     const isWonAlone = alone !== undefined && alone.requirements[at]!.points > points;
     const isLostWithout = without !== undefined && without.requirements[at]!.points < best.requirements[at]!.points;
     return isWonAlone || isLostWithout ? [id] : [];
   });
   const took = without ? best.sum - without.sum : alone ? alone.sum - base.sum : 0;
-  return { explains, took: Math.max(0, Math.round(took * 100) / 100) };
+  return { explains, took: Math.max(0, Math.round(took * 100) / 100), mark: (alone ?? base).points };
 }
 
 /** All that could be otherwise, each by itself and where it is the same mistake at several, together. */

@@ -1,4 +1,5 @@
 import {
+  type Address,
   type Family,
   type InterfaceAddress,
   type Prefix,
@@ -8,6 +9,7 @@ import {
   formatInterfaceAddress,
   formatPrefix,
   networkAddress,
+  nextFreeAddress,
   parseAddress,
   parseInterfaceAddress,
   parsePrefix,
@@ -55,10 +57,20 @@ class Votes<T> {
     of.set(this.keyOf(found), { value: found, n: (known?.n ?? 0) + 1 });
     this.all.set(this.keyOf(asked), of);
   }
-  /** What most have in its place; of equals the one that sorts first. */
-  most(asked: T): T | null {
-    const of = [...(this.all.get(this.keyOf(asked)) ?? [])];
-    return of.sort(([x, a], [y, b]) => b.n - a.n || (x < y ? -1 : 1))[0]?.[1].value ?? null;
+  /**
+   * What most have in its place; of equals the one that sorts first.
+   *
+   * @param rank what outranks how many there are, the larger the better; and what decides between as many
+   */
+  most(asked: T, rank: (found: T) => readonly [before: number, after: number] = () => [0, 0]): T | null {
+    const of = [...(this.all.get(this.keyOf(asked)) ?? [])].map(([key, { value, n }]) => {
+      const [before, after] = rank(value);
+      return { key, value, order: [before, n, after] };
+    });
+    const [first] = of.sort(
+      (a, b) => b.order.map((each, at) => each - a.order[at]!).find((each) => each !== 0) ?? (a.key < b.key ? -1 : 1),
+    );
+    return first?.value ?? null;
   }
   has(asked: T, found: T): boolean {
     return this.all.get(this.keyOf(asked))?.has(this.keyOf(found)) ?? false;
@@ -88,9 +100,12 @@ export class Translation {
   private readonly vlans = new Votes<number>(String);
   private readonly subnets = new Votes<Prefix>(formatPrefix);
   private readonly typed = new Map<string, number>();
+  private readonly used: Address[] = [];
+  private readonly near = new Map<string, number>();
   private readonly owners = new Map<string, { role: string; key: string; family: Family; index: number }>();
   /** The subnets of the reference, the longest first. */
   private readonly known: Prefix[] = [];
+  private prefixes: readonly Prefix[] | null = null;
 
   constructor(
     readonly reference: NetworkModel,
@@ -145,6 +160,39 @@ export class Translation {
         ['b', isTurned ? 'a' : 'b'],
       ] as const)
         this.ports.set(`${instanceId(wanted[side])} ${wanted[side].port}`, has[theirs].port);
+    }
+    this.pairPorts();
+  }
+
+  /** Ports for the links that are missing: those of the reference where they are free, else others like them. */
+  private pairPorts(): void {
+    const { links } = this.drawn.topology;
+    const taken = new Set(
+      Object.values(links).flatMap(({ a, b }) => [a, b].map((end) => `${instanceId(end)} ${end.port}`)),
+    );
+    for (const [id, { a, b }] of entriesById(this.reference.topology.links)) {
+      if (this.links.has(id)) continue;
+      for (const end of [a, b]) {
+        const role = instanceId(end);
+        const own = this.drawn.instances.get(this.players.get(role) ?? '');
+        const asked = this.reference.instances.get(role)?.ports.get(end.port)?.facts;
+        if (!own || !asked || asked.many || this.ports.has(`${role} ${end.port}`)) continue;
+        // A bay that is empty has no ports yet.
+        const isSame = own.device.model === this.reference.instances.get(role)!.device.model;
+        const isFree = (key: string): boolean =>
+          (own.ports.has(key) || (isSame && key === end.port)) && !taken.has(`${own.id} ${key}`);
+        const like = [...own.ports.values()].find(
+          ({ key, facts }) =>
+            isFree(key) &&
+            facts.connector === asked.connector &&
+            facts.switched === asked.switched &&
+            Math.max(...facts.speeds) === Math.max(...asked.speeds),
+        );
+        const port = isFree(end.port) ? end.port : like?.key;
+        if (port === undefined) continue;
+        this.ports.set(`${role} ${end.port}`, port);
+        taken.add(`${own.id} ${port}`);
+      }
     }
   }
 
@@ -206,6 +254,8 @@ export class Translation {
         for (const { on } of typedIn(each)) {
           const text = formatAddress(on.address);
           this.typed.set(text, (this.typed.get(text) ?? 0) + 1);
+          this.used.push(on.address);
+          this.near.set(nearKey(on.address), (this.near.get(nearKey(on.address)) ?? 0) + 1);
         }
     for (const { id: role, interfaces } of this.reference.instances.values())
       for (const [key, settings] of interfaces) {
@@ -230,14 +280,22 @@ export class Translation {
 
   /** The subnet that a drawing has in the place of one of the reference; null where none can be told. */
   subnet(asked: Prefix): Prefix | null {
-    if (this.subnets.areSame && (this.subnets.has(asked, asked) || this.subnets.most(asked) === null)) return asked;
-    return this.subnets.most(asked);
+    const most = this.mostIn(asked);
+    return this.subnets.areSame && (most === null || this.subnets.has(asked, asked)) ? asked : most;
+  }
+
+  /** One as large as the reference's counts before others, however many have these; of as many the one near all the rest. */
+  private mostIn(asked: Prefix): Prefix | null {
+    return this.subnets.most(asked, (found) => [
+      Number(found.length === asked.length),
+      this.near.get(nearKey(found)) ?? 0,
+    ]);
   }
 
   /** Subnets of the reference in whose place most have another one. */
   movedSubnets(): (readonly [asked: Prefix, found: Prefix])[] {
     return this.known.flatMap((asked) => {
-      const found = this.subnets.most(asked);
+      const found = this.mostIn(asked);
       return found && !samePrefix(found, asked) && !contains(asked, found) ? [[asked, found] as const] : [];
     });
   }
@@ -254,7 +312,13 @@ export class Translation {
       contains(subnet, own.address) &&
       isUsable(subnet, own) &&
       (this.typed.get(formatAddress(own.address)) === 1 || (moved !== null && sameAddress(moved.address, own.address)));
-    return isGood ? { address: own.address, length: subnet.length } : moved;
+    if (isGood) return { address: own.address, length: subnet.length };
+    const isFree = moved !== null && (this.typed.get(formatAddress(moved.address)) ?? 0) === 0;
+    const isOwn = moved !== null && own !== undefined && sameAddress(moved.address, own.address);
+    // Where the same place is somebody else's, the next one that is free will do; where the numbers are the reference's, it is theirs.
+    if (isFree || isOwn || this.subnets.areSame) return moved;
+    const free = nextFreeAddress(subnet, this.used);
+    return free && { address: free, length: subnet.length };
   }
 
   /** An address of the reference as the drawing has it, without its length; null where none can be told. */
@@ -287,8 +351,28 @@ export class Translation {
     }
     const inside = this.known.filter((subnet) => contains(read.value, subnet));
     const theirs = inside.flatMap((subnet) => this.subnet(subnet) ?? []);
-    if (this.subnets.areSame || !inside.length || theirs.every((subnet) => contains(read.value, subnet))) return text;
-    return formatPrefix(smallestAround(theirs));
+    const [first] = theirs;
+    if (this.subnets.areSame || !first || theirs.every((subnet) => contains(read.value, subnet))) return text;
+    const holdsAll = (prefix: Prefix): boolean => theirs.every((subnet) => contains(prefix, subnet));
+    const others = this.known.flatMap((subnet) => (inside.includes(subnet) ? [] : (this.subnet(subnet) ?? [])));
+    // Whatever block the student made of them, else one of the same size.
+    const own = this.written().find((prefix) => holdsAll(prefix) && !others.some((subnet) => contains(prefix, subnet)));
+    const alike = prefixOf(first, Math.min(read.value.length, first.length));
+    return formatPrefix(own ?? (holdsAll(alike) ? alike : smallestAround(theirs)));
+  }
+
+  /** The prefixes that stand anywhere in the settings of the drawing, the longest first. */
+  private written(): readonly Prefix[] {
+    if (this.prefixes) return this.prefixes;
+    const found = new Map<string, Prefix>();
+    const look = (value: unknown): void => {
+      if (typeof value === 'string' && value.includes('/')) {
+        const read = parsePrefix(value);
+        if (read.ok && read.value.length > 0) found.set(formatPrefix(read.value), read.value);
+      } else if (value !== null && typeof value === 'object') for (const inner of Object.values(value)) look(inner);
+    };
+    for (const { settings } of this.drawn.instances.values()) look(settings);
+    return (this.prefixes = [...found.values()].sort((a, b) => b.length - a.length));
   }
 
   /** What a role has, in the words of the drawing; what cannot be told is left as it stands there. */
@@ -447,6 +531,10 @@ const typedIn = ({ v4, v6 }: Interface): TypedIn[] =>
 /** The addresses that are typed on a device, without their lengths. */
 export const addressesOf = ({ interfaces }: Instance): string[] =>
   interfaces.flatMap(([, settings]) => typedIn(settings).map(({ on }) => formatAddress(on.address)));
+
+/** The first 16 bits: addresses of one plan mostly have these in common. */
+const nearKey = ({ family, value }: Pick<Address, 'family' | 'value'>): string =>
+  `${family} ${value >> BigInt(family === 4 ? 16 : 112)}`;
 
 /** The same place in another subnet; null where that is too small. */
 function shifted({ address, length }: InterfaceAddress, subnet: Prefix): InterfaceAddress | null {

@@ -3,7 +3,7 @@ import { analyse } from '../../engine';
 import { Sheet, demoLab } from '../../tests/topologies';
 import { runs } from '../../tests/runs';
 import { type Topology } from '../../topology';
-import { checkSubmission } from '../check';
+import { checkSubmission } from '../judge';
 import { type RoleMatch, matchRoles } from './match';
 import { neighbourhood, neighboursOf } from './similarity';
 

@@ -1,0 +1,54 @@
+import { Box, Typography } from '@mui/material';
+import { points } from '../ui/words';
+import { Key } from '../ui/keys/key';
+import { Failure } from '../ui/states';
+import { CauseSign } from './cause-sign';
+import { type Causes } from './use-causes';
+
+/** The few mistakes behind what failed, above the requirements. */
+export function CauseList({ causes: { diagnosis, isLooking, error, chosen, choose } }: { causes: Causes }) {
+  if (error) return <Failure error={error} />;
+  if (!isLooking && !diagnosis?.causes.length) return null;
+  return (
+    <Box component="section" aria-label="Causes" sx={{ borderBottom: '1px solid var(--line)' }}>
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.25, px: 2, minHeight: 37 }}>
+        <Key id="cause" keys="A" />
+        <Typography variant="h2" component="span" sx={{ flex: 1 }}>
+          Causes
+        </Typography>
+        <Typography variant="body2" color="text.secondary" role="status">
+          {isLooking ? 'looking for them' : 'points they took'}
+        </Typography>
+      </Box>
+      {diagnosis?.causes.map(({ letter, text, took }) => (
+        <Box
+          component="button"
+          type="button"
+          key={letter}
+          aria-current={chosen?.letter === letter}
+          data-line
+          onClick={() => choose(chosen?.letter === letter ? null : letter)}
+          sx={{
+            all: 'unset',
+            boxSizing: 'border-box',
+            width: '100%',
+            cursor: 'pointer',
+            display: 'grid',
+            gridTemplateColumns: '20px minmax(0, 1fr) auto',
+            gap: 1.25,
+            px: 2,
+            py: 0.75,
+            borderLeft: `4px solid ${chosen?.letter === letter ? 'var(--brick)' : 'transparent'}`,
+            background: chosen?.letter === letter ? 'var(--brick-tint)' : undefined,
+            '&:hover': { background: chosen?.letter === letter ? undefined : 'var(--ground)' },
+            '&:focus-visible': { outline: '2px solid var(--spruce)', outlineOffset: -2 },
+          }}
+        >
+          <CauseSign letter={letter} />
+          <span style={{ overflowWrap: 'anywhere' }}>{text}</span>
+          <b className="mono">{points(took)}</b>
+        </Box>
+      ))}
+    </Box>
+  );
+}

@@ -1,0 +1,78 @@
+import { type SubmissionView } from '@sobrin/contracts';
+import { type Cause, type CheckResult, type Diagnosis } from '@sobrin/core/spec';
+import { type Topology, applyBatch } from '@sobrin/core/topology';
+import { useQuery } from '@tanstack/react-query';
+import { useMemo, useState } from 'react';
+import { api } from '../api/client';
+import { type Marks } from '../drawing/marks';
+import { useShortcuts } from '../ui/keys/shortcuts';
+import { marksOf } from './findings';
+
+/** The mistakes behind a result, and the one that is looked at. */
+export interface Causes {
+  readonly diagnosis: Diagnosis | null;
+  readonly isLooking: boolean;
+  readonly error: Error | null;
+  /** The letters of the causes of a requirement. */
+  lettersOf(requirement: string): readonly string[];
+  readonly chosen: Cause | null;
+  choose(letter: string | null): void;
+  /** The drawing with the chosen cause repaired, while that is tried. */
+  readonly tried: Topology | null;
+  tryIt(on: boolean): void;
+}
+
+export function useCauses(
+  { id, topology, checkedAt }: SubmissionView,
+  result: CheckResult,
+  /** Whenever another one is looked at. */
+  onChoose: (cause: Cause) => void,
+): Causes {
+  const query = useQuery({
+    queryKey: ['diagnosis', id, checkedAt],
+    queryFn: () => api('GET submissions/:id/diagnosis', { id }),
+    enabled: checkedAt !== null,
+    staleTime: Infinity,
+  });
+  const diagnosis = result.diagnosis ?? query.data?.diagnosis ?? null;
+  const [letter, setLetter] = useState<string | null>(null);
+  const [isTried, setIsTried] = useState(false);
+  const causes = diagnosis?.causes ?? [];
+  const chosen = causes.find((cause) => cause.letter === letter) ?? null;
+  const choose = (next: string | null): void => {
+    setLetter(next);
+    setIsTried(false);
+    const cause = causes.find((each) => each.letter === next);
+    if (cause) onChoose(cause);
+  };
+  const step = (by: number): void => {
+    const at = causes.findIndex((cause) => cause.letter === letter);
+    const next = causes[at < 0 ? (by > 0 ? 0 : causes.length - 1) : (at + by + causes.length) % causes.length];
+    if (next) choose(next.letter);
+  };
+  useShortcuts([
+    { id: 'cause', text: 'Next cause', keys: 'A', off: !causes.length, run: () => step(1) },
+    { id: 'cause-before', text: 'Cause before', keys: 'Shift A', off: !causes.length, run: () => step(-1) },
+    { id: 'try-repair', text: 'Try its repair', keys: 'Y', off: !chosen, run: () => setIsTried((now) => !now) },
+  ]);
+  const tried = useMemo(() => {
+    const done = chosen && isTried ? applyBatch(topology, 'Repair', chosen.repair.commands) : null;
+    return done?.ok ? done.value.document : null;
+  }, [chosen, isTried, topology]);
+  return {
+    diagnosis,
+    isLooking: query.isLoading && !result.diagnosis,
+    error: query.error,
+    lettersOf: (requirement) => causes.flatMap((cause) => (cause.explains.includes(requirement) ? cause.letter : [])),
+    chosen,
+    choose,
+    tried,
+    tryIt: setIsTried,
+  };
+}
+
+/** Where a cause is, with its letter there. */
+export function marksOfCause({ letter, text, places }: Cause): Marks {
+  const marks = marksOf([{ text, met: false, places }]);
+  return { ...marks, words: new Map([...marks.devices.keys()].map((device) => [device, letter])) };
+}
