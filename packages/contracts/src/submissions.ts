@@ -1,5 +1,12 @@
 import { type Plan } from '@sobrin/core/plan';
-import { type CheckResult, type Diagnosis, type Finding, type LatePenalty, type Shown } from '@sobrin/core/spec';
+import {
+  type CheckResult,
+  type CountedOnce,
+  type Diagnosis,
+  type Finding,
+  type LatePenalty,
+  type Shown,
+} from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
 import {
   IsBoolean,
@@ -231,6 +238,8 @@ export interface StudentAttempt extends HandedInView {
     isPassed?: boolean;
     sections?: { title: string; points: number; of: number }[];
     findings?: Finding[];
+    /** Where the lab counts a mistake once: what that gave back. */
+    once?: CountedOnce;
   } | null;
   /** What was said of it; none before its result is shown. */
   comments: StudentComment[];

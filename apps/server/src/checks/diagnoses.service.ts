@@ -19,6 +19,9 @@ import { newestChecks, newestResults } from './newest-checks';
 /** The mistakes behind results: looked for once for each result, when somebody asks or the lab counts a mistake once. */
 @Injectable()
 export class DiagnosesService implements OnModuleInit {
+  /** What is looked for at this moment, by the result: whoever asks as well waits for the same. */
+  private readonly looking = new Map<string, Promise<Diagnosis | null>>();
+
   constructor(
     @InjectDataSource() private readonly db: DataSource,
     private readonly checks: ChecksService,
@@ -42,7 +45,15 @@ export class DiagnosesService implements OnModuleInit {
     return known ? known.found : this.make(check);
   }
 
-  private async make(check: Pick<CheckRecord, 'id' | 'submissionId' | 'versionHash'>): Promise<Diagnosis | null> {
+  private make(check: Pick<CheckRecord, 'id' | 'submissionId' | 'versionHash'>): Promise<Diagnosis | null> {
+    const begun = this.looking.get(check.id);
+    if (begun) return begun;
+    const made = this.find(check).finally(() => this.looking.delete(check.id));
+    this.looking.set(check.id, made);
+    return made;
+  }
+
+  private async find(check: Pick<CheckRecord, 'id' | 'submissionId' | 'versionHash'>): Promise<Diagnosis | null> {
     if (check.versionHash === null) return null;
     const wish = await this.checks.wish(check.submissionId, check.versionHash);
     if (!wish) return null;

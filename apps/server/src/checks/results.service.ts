@@ -4,6 +4,7 @@ import { type ClassRow, type Me, type ResultsView, type StudentAttempt, type Sub
 import { type Plan } from '@sobrin/core/plan';
 import {
   type LatePenalty,
+  countedOnce,
   findingsFor,
   namesOf,
   requirementWords,
@@ -129,6 +130,13 @@ export class ResultsService {
     const what = shownNow(policy, assignment.dueAt, now);
     const check = (await newestResults(this.db.manager, [id])).get(id);
     const result = check && what !== 'nothing' && (await this.decisions.applied(check));
+    const made = await this.db.manager.countBy(Submission, { assignmentId: assignment.id, studentId: me.id });
+    const isOver = assignment.dueAt !== null && now > assignment.dueAt && policy.late !== 'accepted';
+    const mayCorrect = !isOver && (policy.attempts === undefined || made < policy.attempts);
+    // Less than findings tells no more than that there was something.
+    const once = result
+      ? countedOnce(result, what === 'findings' ? shownBy(policy).strength : 'that', mayCorrect)
+      : undefined;
     return {
       id,
       attempt: submission.attempt,
@@ -150,6 +158,7 @@ export class ResultsService {
                 sections: result.sections.map(({ title, points, of }) => ({ title, points, of })),
               }),
               ...(what === 'findings' && { findings: findingsFor(result, shownBy(policy).strength) }),
+              ...(once && { once }),
             }
           : null,
       comments: result ? await this.comments.forStudent(id, result, what === 'findings') : [],

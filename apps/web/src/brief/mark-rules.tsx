@@ -1,4 +1,5 @@
 import { Box } from '@mui/material';
+import { plural } from '@sobrin/core';
 import { type Policy } from '@sobrin/core/spec';
 import { Choice } from '../ui/fields';
 import { Sentence } from '../ui/sentence';
@@ -22,8 +23,47 @@ export function MarkRules({ policy, onSet }: { policy: Policy; onSet: SetRules }
         />
         .
       </Sentence>
+      <Sentence>
+        A mistake{' '}
+        <Choice
+          label="A mistake counts"
+          value={policy.followThrough ?? 'off'}
+          options={[
+            { value: 'off', text: 'counts wherever it shows' },
+            { value: 'on', text: 'counts once' },
+          ]}
+          onChange={(value) =>
+            onSet(
+              value === 'on'
+                ? { followThrough: 'on' }
+                : { followThrough: undefined, mistakeCost: undefined, mistakeRuns: undefined },
+            )
+          }
+        />
+        {policy.followThrough === 'on' && (
+          <>
+            : what follows from it is given back, and it costs{' '}
+            <Choice
+              label="What a mistake costs"
+              value={policy.mistakeCost === undefined ? '' : String(policy.mistakeCost)}
+              options={[
+                { value: '', text: 'what was lost on the thing itself' },
+                ...[...new Set([0.5, 1, 2, 3, 5, ...(policy.mistakeCost === undefined ? [] : [policy.mistakeCost])])]
+                  .sort((a, b) => a - b)
+                  .map((cost) => ({ value: String(cost), text: plural(cost, 'point') })),
+              ]}
+              onChange={(value) => onSet({ mistakeCost: value === '' ? undefined : Number(value) })}
+            />
+          </>
+        )}
+        .
+      </Sentence>
       <Box component="ol" aria-label="Order of the mark" sx={{ m: 0, my: 0.5, pl: 2.5, '& li': { py: '2px' } }}>
-        <li>Requirements are judged, and what persons decided holds.</li>
+        <li>
+          Requirements are judged
+          {policy.followThrough === 'on' && ', what follows from at most three mistakes is given back'}, and what
+          persons decided holds.
+        </li>
         <li>Deductions are taken off, bonuses are added; no section goes below 0.</li>
         <li>
           The sum is rounded{' '}

@@ -150,7 +150,7 @@ function Arithmetic({ followThrough, isInForce }: { followThrough: FollowThrough
       }}
     >
       <Typography variant="h3" component="h3" sx={{ mb: 0.5 }}>
-        {isInForce ? 'Counted once' : 'Would it count once'}
+        {isInForce ? 'Counted once' : 'If it counted once'}
       </Typography>
       {lines.map(([words, value], at) => (
         <Box

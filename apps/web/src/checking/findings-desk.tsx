@@ -26,6 +26,7 @@ import { useReference } from './use-reference';
 import { useWay, withWay } from './use-way';
 import { WayStrip } from './way-strip';
 import { Key } from '../ui/keys/key';
+import { points } from '../ui/words';
 import { IF_SMALL } from '../ui/frame';
 
 const LENSES = { ends: true, subnets: true, cables: false };
@@ -70,8 +71,8 @@ export function FindingsDesk({
   };
   const { way } = useWay(ask, looksAt === 'drawing' && !cause ? followed : null);
   const marks = useMemo(
-    () => (cause ? marksOfCause(cause) : way ? withWay(findings.marks, way.marks) : findings.marks),
-    [cause, way, findings.marks],
+    () => (cause ? marksOfCause(cause, tried !== null) : way ? withWay(findings.marks, way.marks) : findings.marks),
+    [cause, tried, way, findings.marks],
   );
   const focus = useMemo(() => {
     if (cause) return devicesOf([{ text: '', met: false, places: cause.places }], topology);
@@ -150,6 +151,8 @@ export function FindingsDesk({
                     </Button>
                   ) : looksAt === 'plan' ? (
                     ''
+                  ) : tried ? (
+                    `${points(cause!.mark)} of ${points(result.of)}`
                   ) : (
                     matchedWords(result)
                   )

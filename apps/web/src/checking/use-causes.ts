@@ -35,7 +35,8 @@ export function useCauses(
     staleTime: Infinity,
   });
   const diagnosis = result.diagnosis ?? query.data?.diagnosis ?? null;
-  const [letter, setLetter] = useState<string | null>(null);
+  // Whoever comes from the causes of a class looks at that one.
+  const [letter, setLetter] = useState<string | null>(() => /^#([A-Z])$/.exec(window.location.hash)?.[1] ?? null);
   const [isTried, setIsTried] = useState(false);
   const causes = diagnosis?.causes ?? [];
   const chosen = causes.find((cause) => cause.letter === letter) ?? null;
@@ -71,8 +72,8 @@ export function useCauses(
   };
 }
 
-/** Where a cause is, with its letter there. */
-export function marksOfCause({ letter, text, places }: Cause): Marks {
-  const marks = marksOf([{ text, met: false, places }]);
+/** Where a cause is, with its letter there; as something that is well where it is repaired. */
+export function marksOfCause({ letter, text, places }: Cause, isRepaired: boolean): Marks {
+  const marks = marksOf([{ text, met: isRepaired, places }]);
   return { ...marks, words: new Map([...marks.devices.keys()].map((device) => [device, letter])) };
 }

@@ -8,6 +8,7 @@ import { Empty, Failure, Waiting } from '../ui/states';
 import { TopBar } from '../ui/top-bar';
 import { points } from '../ui/words';
 import { VerdictSign } from '../ui/verdict';
+import { CommonCauses } from './common-causes';
 import { MarksChart } from './marks-chart';
 import { ResultsGrid } from './results-grid';
 import { comparable, mean, median, shares } from './statistics';
@@ -135,6 +136,7 @@ function Aside({ results }: { results: ResultsView }) {
           </b>
         </Box>
       ))}
+      <CommonCauses />
       {marks.length > 0 && (
         <>
           <Stack direction="row" sx={{ justifyContent: 'space-between', alignItems: 'baseline', mt: 3, mb: 1 }}>

@@ -37,7 +37,7 @@ function withTerms(
 /** @param others the ids of the other requirements of the spec, for who chooses of them */
 function termsOf(
   requirement: Requirement,
-  { tasks, hasStarter }: SpecWords,
+  { tasks, hasStarter, countsOnce }: SpecWords,
   others: (id: string) => readonly string[],
 ): Term[] {
   const { bonus, deduction, hurdle, standsOn = [], credit = 'all', given, task, hints = {} } = requirement;
@@ -85,6 +85,20 @@ function termsOf(
       text: hurdle ? 'needed to pass' : '',
       put: (value) => withTerms(requirement, { hurdle: value !== undefined || undefined }),
     },
+    ...(countsOnce || requirement.carried === false
+      ? [
+          {
+            name: 'carried',
+            slot: choice('Where a mistake counts once', [
+              ['', 'may be given back where a mistake counts once'],
+              ['never', 'never given back'],
+            ]),
+            value: requirement.carried === false ? 'never' : undefined,
+            text: requirement.carried === false ? 'never given back' : '',
+            put: (value: unknown) => withTerms(requirement, { carried: value === 'never' ? false : undefined }),
+          },
+        ]
+      : []),
     {
       name: 'standsOn',
       slot: {

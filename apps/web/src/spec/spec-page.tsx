@@ -166,8 +166,8 @@ function SpecDesk({
   );
   const { groups } = spec;
   const words = useMemo(
-    () => wordsOfSpec(groups, reference, plan, { brief, tasks, starterId }, begin),
-    [groups, reference, plan, brief, tasks, starterId, begin],
+    () => wordsOfSpec(groups, reference, plan, { brief, tasks, starterId, policy }, begin),
+    [groups, reference, plan, brief, tasks, starterId, policy, begin],
   );
   // Where each is told is read after what was changed is there to be seen.
   const seen = useDeferredValue(spec);

@@ -1,6 +1,6 @@
 import { byName } from '@sobrin/core';
 import { type Brief, type Plan, blocksForChoice, planTree } from '@sobrin/core/plan';
-import { type Names, type Rule, type Spec, type Task, namesOf, refsOf } from '@sobrin/core/spec';
+import { type Names, type Policy, type Rule, type Spec, type Task, namesOf, refsOf } from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
 
 /** Everything the words of a spec can point at, with how it is called. */
@@ -16,6 +16,8 @@ export interface SpecWords {
   begin: (kind: string) => Rule;
   /** Whether students begin with a drawing: what it fulfils earns nothing, unless a requirement says otherwise. */
   hasStarter: boolean;
+  /** Whether a mistake counts once in the lab, so that points are given back. */
+  countsOnce: boolean;
 }
 
 /** @param begin a first sentence of a kind, by the spec as it is when it is asked for */
@@ -23,7 +25,12 @@ export const wordsOfSpec = (
   groups: Spec['groups'],
   reference: Topology,
   plan: Plan,
-  { brief, tasks, starterId }: { brief: Brief; tasks: readonly Task[]; starterId: string | null },
+  {
+    brief,
+    tasks,
+    starterId,
+    policy,
+  }: { brief: Brief; tasks: readonly Task[]; starterId: string | null; policy: Policy },
   begin: (kind: string) => Rule,
 ): SpecWords => {
   const spec = { groups, sections: [] };
@@ -37,6 +44,7 @@ export const wordsOfSpec = (
       .map(([id, { name }]) => ({ id, name }))
       .sort((one, other) => byName(one.name, other.name)),
     hasStarter: starterId !== null,
+    countsOnce: policy.followThrough === 'on',
     begin,
   };
 };

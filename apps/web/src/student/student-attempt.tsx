@@ -1,7 +1,8 @@
 import { Alert, Box, Button, Typography } from '@mui/material';
 import { type StudentAttempt as Attempt, type StudentComment, type StudentLabView } from '@sobrin/contracts';
 import { optionsOf } from '@sobrin/core/engine';
-import { type CheckResult, type Finding } from '@sobrin/core/spec';
+import { plural } from '@sobrin/core';
+import { type CheckResult, type CountedOnce, type Finding, type Place } from '@sobrin/core/spec';
 import { IconArrowLeft } from '@tabler/icons-react';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo, useRef, useState } from 'react';
@@ -125,6 +126,9 @@ function Desk({ lab, attempt }: { lab: StudentLabView; attempt: Attempt }) {
           Not passed: something that is needed to pass is not met, whatever the points.
         </Alert>
       )}
+      {result?.once && (
+        <CountedOnceNote once={result.once} onPlaces={(places) => show({ text: '', met: null, places })} />
+      )}
       {result?.penalty && (
         <Alert severity="warning" variant="outlined" sx={{ m: 1 }}>
           {points(result.points)} points won. {penaltyWords(result.penalty)}
@@ -198,6 +202,35 @@ function Desk({ lab, attempt }: { lab: StudentLabView; attempt: Attempt }) {
         </Box>
       </Box>
     </Box>
+  );
+}
+
+/** What is given back since a mistake counts once, and as much of the mistakes as is told. */
+function CountedOnceNote({
+  once: { back, mistakes },
+  onPlaces,
+}: {
+  once: CountedOnce;
+  onPlaces: (places: Place[]) => void;
+}) {
+  return (
+    <Alert severity="info" variant="outlined" sx={{ m: 1 }}>
+      {points(back)} points are given back: {plural(mistakes.length, 'mistake counts', 'mistakes count')} once.
+      {mistakes.some(({ text }) => text !== undefined) && (
+        <Box component="ul" sx={{ m: 0, mt: 0.5, pl: 2.5 }}>
+          {mistakes.map(({ text, places = [], cost }, at) => (
+            <li key={at}>
+              {text ?? 'Something'} It costs {points(cost)}.{' '}
+              {places.length > 0 && (
+                <Button size="small" onClick={() => onPlaces(places)} sx={{ minHeight: 24, py: 0 }}>
+                  show it
+                </Button>
+              )}
+            </li>
+          ))}
+        </Box>
+      )}
+    </Alert>
   );
 }
 

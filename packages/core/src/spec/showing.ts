@@ -1,5 +1,6 @@
 import { type CheckResult, type RequirementResult, type Verdict } from './result';
 import { type Place } from './rule';
+import { givenBack } from './score';
 import { type Policy } from './schema';
 
 export type Shown = Required<NonNullable<Policy['shown']>>;
@@ -65,6 +66,38 @@ export function findingsFor(
         }),
     }),
   );
+}
+
+/** Mistakes that counted once, as their student may read of them. */
+export interface CountedOnce {
+  /** The points that are given back for what followed from them. */
+  back: number;
+  /** Each with what it costs; where it is, or what is wrong, as far as that is told. */
+  mistakes: { cost: number; text?: string; places?: Place[] }[];
+}
+
+/**
+ * What a student may read of the mistakes that counted once; undefined where there are none. What is wrong waits as long as
+ * it may still be put right.
+ *
+ * @param mayCorrect whether the student may hand in once more
+ */
+export function countedOnce(
+  { diagnosis, requirements }: Pick<CheckResult, 'diagnosis' | 'requirements'>,
+  strength: Shown['strength'],
+  mayCorrect: boolean,
+): CountedOnce | undefined {
+  const back = diagnosis ? givenBack(diagnosis.followThrough, requirements) : 0;
+  if (!diagnosis || back <= 0) return undefined;
+  const told = strength === 'what' && mayCorrect ? 'where' : strength;
+  return {
+    back,
+    mistakes: diagnosis.followThrough.costs.map(({ letter, cost }) => {
+      const cause = diagnosis.causes.find((each) => each.letter === letter);
+      if (!cause || told === 'that') return { cost };
+      return { cost, text: told === 'what' ? cause.theirText : cause.where, places: cause.places };
+    }),
+  };
 }
 
 const STRENGTHS = ['that', 'where', 'what'] as const;

@@ -66,6 +66,7 @@ function changesOf(old: Placed, now: Placed): string[] {
   say(a.hurdle ? 'needed to pass' : 'not needed to pass', b.hurdle ? 'needed to pass' : 'not needed to pass');
   say(standing(a), standing(b));
   say(given(a), given(b));
+  say(carried(a), carried(b));
   if (a.task !== b.task) changes.push('it belongs to another task');
   if (!sameValue(a.hints, b.hints)) changes.push('its hints are others');
   return changes;
@@ -77,6 +78,8 @@ const standing = ({ standsOn = [] }: Requirement): string =>
   standsOn.length
     ? `counts once ${standsOn.join(' and ')} ${standsOn.length === 1 ? 'is' : 'are'} met`
     : 'counts by itself';
+const carried = ({ carried }: Requirement): string =>
+  carried === false ? 'never given back where a mistake counts once' : 'may be given back where a mistake counts once';
 const given = ({ given }: Requirement): string =>
   given ? 'counts what the starter has, too' : 'counts what goes beyond the starter';
 

@@ -169,6 +169,25 @@ test('without a reference, repairs come from problems and from what siblings agr
   expect(after(sheet.topology, causes[0]!.repair.commands).devices['PC-4']!.settings!.gateway4).toBe('10.84.1.1');
 });
 
+test('what its student may read of a mistake has no name that only the reference has', () => {
+  const reference = structuredClone(winch.reference);
+  for (const [at, device] of Object.values(reference.devices).entries()) {
+    device.name = `KANARI${at}`;
+    if (device.settings?.hostname !== undefined) device.settings.hostname = device.name;
+    for (const id of Object.keys(device.settings?.vlans ?? {})) device.settings!.vlans![id] = `KANARI VLAN ${id}`;
+  }
+  const lab: LabFile = { ...winch, reference };
+  const told: string[] = [];
+  for (const operator of DRAWING_FAULTS) {
+    const [fault] = operator.faultsIn(winch.reference);
+    if (!fault) continue;
+    for (const cause of diagnosed(lab, after(winch.reference, fault.commands)).causes)
+      told.push(cause.theirText, cause.where);
+  }
+  expect(told.length).toBeGreaterThan(40);
+  expect(told.filter((text) => text.includes('KANARI'))).toEqual([]);
+});
+
 describe('a mark in which a mistake counts once', () => {
   const lab: LabFile = { ...stations, policy: { ...stations.policy, followThrough: 'on' } };
   const marked = (drawing: Topology, of: LabFile = lab) => judge(prepareLab(of), { drawing, plan: of.plan });
@@ -188,7 +207,7 @@ describe('a mark in which a mistake counts once', () => {
       `As handed in: ${followThrough.raw}`,
       `With A repaired: ${followThrough.repaired}`,
       `Cost of A (${followThrough.costs[0]!.by.join(', ')}): −${followThrough.costs[0]!.cost}`,
-      `Mark: the larger of ${followThrough.raw} and ${result.points} = ${result.points}`,
+      `Mark, the larger of ${followThrough.raw} and ${result.points}: ${result.points}`,
     ]);
     const lines = markLines(result, null);
     expect(lines.map(({ what }) => what)).toContain('followThrough');

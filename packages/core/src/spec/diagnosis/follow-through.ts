@@ -75,7 +75,7 @@ export function followThrough(
       `As handed in: ${raw}`,
       `With ${carried.map(({ letter }) => letter).join(', ')} repaired: ${full}`,
       ...costs.map(({ letter, cost, by }) => `Cost of ${letter}${by.length ? ` (${by.join(', ')})` : ''}: −${cost}`),
-      `Mark: the larger of ${raw} and ${sum} = ${mark}`,
+      `Mark, the larger of ${raw} and ${sum}: ${mark}`,
     ],
   };
 }
