@@ -217,7 +217,7 @@ function Feedback({
       <CommentForm
         key={strength}
         subjects={[{ about, text: subjectOf(about, drawing, String) }]}
-        before={strengths[strength]!}
+        before={strengths[strength] ?? ''}
         isBusy={comments.isBusy}
         onSay={(to, text) => {
           comments.say(to, text);

@@ -14,12 +14,12 @@ export interface Causes {
   readonly isLooking: boolean;
   readonly error: Error | null;
   /** The letters of the causes of a requirement. */
-  lettersOf(requirement: string): readonly string[];
+  readonly lettersOf: (requirement: string) => readonly string[];
   readonly chosen: Cause | null;
-  choose(letter: string | null): void;
+  readonly choose: (letter: string | null) => void;
   /** The drawing with the chosen cause repaired, while that is tried. */
   readonly tried: Topology | null;
-  tryIt(on: boolean): void;
+  readonly tryIt: (on: boolean) => void;
 }
 
 export function useCauses(

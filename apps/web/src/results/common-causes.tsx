@@ -9,7 +9,7 @@ import { points } from '../ui/words';
 
 /** While causes are looked for, how they grow is asked again so often. */
 const LOOK_MS = 1500;
-const MOST = 8;
+const MOST = 5;
 
 /** Which mistakes the class has in common, those of most students first; each leads to them. */
 export function CommonCauses() {

@@ -1,11 +1,12 @@
 import { countUp, takenNames } from '../../editing';
 import { type Instance, instanceId, splitInstanceId } from '../../engine';
-import { type Command, type Device, type Link, entriesById } from '../../topology';
+import { type Command, type Device, entriesById } from '../../topology';
 import { type Corresponding } from '../corresponding';
 import { capital } from '../rule';
 import { aKindOf, kindWord } from '../rules/kind-words';
 import { type Change, freshId } from './change';
-import { type Translation, addressesOf } from './translation';
+import { addressesOf } from './configured';
+import { type Translation } from './translation';
 
 /** Devices of the reference that nobody drew, with their links to those that are there. */
 export function missingDevices(translation: Translation, playing: Corresponding): Change[] {
@@ -33,7 +34,7 @@ export function missingDevices(translation: Translation, playing: Corresponding)
         {
           kind: 'connect',
           id: freshId(drawn.topology.links, `repair-${link}`),
-          link: { ...rest, [side]: { ...asked[side], device: id }, [other]: far } as Link,
+          link: { ...rest, [side]: { ...asked[side], device: id }, [other]: far },
         },
       ];
     });

@@ -19,71 +19,13 @@ import {
   sizeOf,
   subnetOf,
 } from '../../address';
-import { type Instance, type NetworkModel, instanceId } from '../../engine';
-import { type Interface, type PortConfig, type Settings, type Topology, entriesById } from '../../topology';
+import { type Instance, type NetworkModel } from '../../engine';
+import { type Interface, type PortConfig } from '../../topology';
 import { type RoleMatch } from '../matching/match';
-
-/** What is set on a device, whether on its tile or on the member itself. */
-export interface Configured {
-  readonly powered?: boolean | undefined;
-  readonly modules?: Readonly<Record<string, string>> | undefined;
-  readonly ports: Readonly<Record<string, PortConfig>>;
-  readonly interfaces: Readonly<Record<string, Interface>>;
-  readonly settings: Settings;
-}
-
-export const configuredOf = ({ device, ports, interfaces, settings }: Instance): Configured => ({
-  powered: device.powered,
-  modules: device.modules,
-  ports: Object.fromEntries(
-    [...ports].flatMap(([key, { config }]) => (Object.keys(config).length ? [[key, config]] : [])),
-  ),
-  // A cloud's own addresses are worked out, not set.
-  interfaces: Object.fromEntries(
-    interfaces.filter(
-      ([key]) => device.interfaces?.[key] ?? Object.values(device.members ?? {}).some((each) => each.interfaces?.[key]),
-    ),
-  ),
-  settings,
-});
-
-/** How often something of the reference stands where a drawing has something else, by both. */
-class Votes<T> {
-  private readonly all = new Map<string, Map<string, { value: T; n: number }>>();
-  constructor(private readonly keyOf: (value: T) => string) {}
-  add(asked: T, found: T): void {
-    const of = this.all.get(this.keyOf(asked)) ?? new Map<string, { value: T; n: number }>();
-    const known = of.get(this.keyOf(found));
-    of.set(this.keyOf(found), { value: found, n: (known?.n ?? 0) + 1 });
-    this.all.set(this.keyOf(asked), of);
-  }
-  /**
-   * What most have in its place; of equals the one that sorts first.
-   *
-   * @param rank what outranks how many there are, the larger the better; and what decides between as many
-   */
-  most(asked: T, rank: (found: T) => readonly [before: number, after: number] = () => [0, 0]): T | null {
-    const of = [...(this.all.get(this.keyOf(asked)) ?? [])].map(([key, { value, n }]) => {
-      const [before, after] = rank(value);
-      return { key, value, order: [before, n, after] };
-    });
-    const [first] = of.sort(
-      (a, b) => b.order.map((each, at) => each - a.order[at]!).find((each) => each !== 0) ?? (a.key < b.key ? -1 : 1),
-    );
-    return first?.value ?? null;
-  }
-  has(asked: T, found: T): boolean {
-    return this.all.get(this.keyOf(asked))?.has(this.keyOf(found)) ?? false;
-  }
-  /** Whether most have what the reference has. */
-  get areSame(): boolean {
-    const counts = [...this.all].flatMap(([asked, of]) =>
-      [...of].map(([found, { n }]) => ({ n, same: asked === found })),
-    );
-    const sum = (list: readonly { n: number }[]): number => list.reduce((all, { n }) => all + n, 0);
-    return sum(counts.filter(({ same }) => same)) * 2 >= sum(counts);
-  }
-}
+import { type Configured, configuredOf, typedIn } from './configured';
+import { pairLinks } from './link-pairs';
+import { Words, filtersBy, vlanNames } from './retelling';
+import { Votes } from './votes';
 
 /**
  * The reference in the words of a drawing: its ports, interfaces, VLANs and addresses as whoever plays each role has them.
@@ -95,8 +37,8 @@ export class Translation {
   readonly players: ReadonlyMap<string, string>;
   readonly roles: ReadonlyMap<string, string>;
   /** By the link of the reference the one of the drawing between the same roles, and what of both has no counterpart. */
-  readonly links = new Map<string, string>();
-  private readonly ports = new Map<string, string>();
+  readonly links: ReadonlyMap<string, string>;
+  private readonly ports: ReadonlyMap<string, string>;
   private readonly vlans = new Votes<number>(String);
   private readonly subnets = new Votes<Prefix>(formatPrefix);
   private readonly typed = new Map<string, number>();
@@ -120,80 +62,9 @@ export class Translation {
       ),
     );
     this.roles = new Map([...this.players].map(([role, device]) => [device, role]));
-    this.pairLinks();
+    ({ links: this.links, ports: this.ports } = pairLinks(reference, drawn, this.players));
     this.pairVlans();
     this.pairAddresses();
-  }
-
-  private pairLinks(): void {
-    const between = (a: string, b: string): string => JSON.stringify([a, b].sort());
-    const wanted = new Map<string, string[]>();
-    for (const [id, { a, b }] of entriesById(this.reference.topology.links)) {
-      const [one, other] = [this.players.get(instanceId(a)), this.players.get(instanceId(b))];
-      if (one === undefined || other === undefined) continue;
-      const key = between(one, other);
-      wanted.set(key, [...(wanted.get(key) ?? []), id]);
-    }
-    const taken = new Set<string>();
-    const drawn = entriesById(this.drawn.topology.links);
-    const take = (isExact: boolean): void => {
-      for (const [id, { a, b, medium }] of drawn) {
-        const of = wanted.get(between(instanceId(a), instanceId(b)));
-        if (!of || taken.has(id)) continue;
-        const at = of.findIndex((asked) => {
-          const link = this.reference.topology.links[asked]!;
-          return !isExact || (portsOf(link) === portsOf({ a, b }) && link.medium === medium);
-        });
-        if (at < 0) continue;
-        this.links.set(of[at]!, id);
-        taken.add(id);
-        of.splice(at, 1);
-      }
-    };
-    take(true);
-    take(false);
-    for (const [asked, found] of this.links) {
-      const [wanted, has] = [this.reference.topology.links[asked]!, this.drawn.topology.links[found]!];
-      const isTurned = this.players.get(instanceId(wanted.a)) !== instanceId(has.a);
-      for (const [side, theirs] of [
-        ['a', isTurned ? 'b' : 'a'],
-        ['b', isTurned ? 'a' : 'b'],
-      ] as const)
-        this.ports.set(`${instanceId(wanted[side])} ${wanted[side].port}`, has[theirs].port);
-    }
-    this.pairPorts();
-  }
-
-  /** Ports for the links that are missing: those of the reference where they are free, else others like them. */
-  private pairPorts(): void {
-    const { links } = this.drawn.topology;
-    const taken = new Set(
-      Object.values(links).flatMap(({ a, b }) => [a, b].map((end) => `${instanceId(end)} ${end.port}`)),
-    );
-    for (const [id, { a, b }] of entriesById(this.reference.topology.links)) {
-      if (this.links.has(id)) continue;
-      for (const end of [a, b]) {
-        const role = instanceId(end);
-        const own = this.drawn.instances.get(this.players.get(role) ?? '');
-        const asked = this.reference.instances.get(role)?.ports.get(end.port)?.facts;
-        if (!own || !asked || asked.many || this.ports.has(`${role} ${end.port}`)) continue;
-        // A bay that is empty has no ports yet.
-        const isSame = own.device.model === this.reference.instances.get(role)!.device.model;
-        const isFree = (key: string): boolean =>
-          (own.ports.has(key) || (isSame && key === end.port)) && !taken.has(`${own.id} ${key}`);
-        const like = [...own.ports.values()].find(
-          ({ key, facts }) =>
-            isFree(key) &&
-            facts.connector === asked.connector &&
-            facts.switched === asked.switched &&
-            Math.max(...facts.speeds) === Math.max(...asked.speeds),
-        );
-        const port = isFree(end.port) ? end.port : like?.key;
-        if (port === undefined) continue;
-        this.ports.set(`${role} ${end.port}`, port);
-        taken.add(`${own.id} ${port}`);
-      }
-    }
   }
 
   /** The port of whoever plays a role that stands for one of the reference. */
@@ -439,99 +310,6 @@ const isSame = (one: string, other: string | undefined): boolean => {
   return a.ok && b.ok && formatInterfaceAddress(a.value) === formatInterfaceAddress(b.value);
 };
 
-/** Numbers and names of the reference in a value, as the drawing has them. */
-class Words {
-  constructor(
-    private readonly translation: Translation,
-    private readonly role: string,
-    private readonly filters: ReadonlyMap<string, string>,
-  ) {}
-  /** @param theirs what stands there where something of it cannot be told */
-  of(value: unknown, theirs: unknown): unknown {
-    try {
-      return this.told(value, '');
-    } catch (error) {
-      if (error instanceof Untold) return theirs;
-      throw error;
-    }
-  }
-  private told(value: unknown, key: string): unknown {
-    if (typeof value === 'number') return VLAN_KEYS.has(key) ? this.translation.vlan(value) : value;
-    if (typeof value === 'string') return this.text(value, key);
-    if (Array.isArray(value)) return value.map((each) => this.told(each, key));
-    if (value === null || typeof value !== 'object') return value;
-    return Object.fromEntries(
-      Object.entries(value).map(([property, inner]) => [
-        key === 'filters' ? (this.filters.get(property) ?? property) : property,
-        this.told(inner, property === 'vlans' ? 'vlans' : property),
-      ]),
-    );
-  }
-  private text(text: string, key: string): string {
-    if (FILTER_KEYS.has(key)) return this.filters.get(text) ?? text;
-    if (INTERFACE_KEYS.has(key)) return this.translation.interfaceKey(this.role, text);
-    if (key === 'port' || key === 'members') return this.translation.port(this.role, text);
-    if (key === 'sources' && this.filters.has(text)) return this.filters.get(text)!;
-    if (!/^[0-9a-f]*[.:][0-9a-f.:]*(?:\/\d+)?$/i.test(text) || key === 'wildcard' || key === 'mac') return text;
-    const told = text.includes('/') ? this.translation.prefix(text) : this.translation.address(text);
-    if (told === null) throw new Untold();
-    return told;
-  }
-}
-class Untold extends Error {}
-const VLAN_KEYS: ReadonlySet<string> = new Set(['vlan', 'accessVlan', 'voiceVlan', 'native', 'allowed', 'vlans']);
-const INTERFACE_KEYS: ReadonlySet<string> = new Set(['interface', 'outsideInterface', 'interfaces']);
-const FILTER_KEYS: ReadonlySet<string> = new Set(['filterIn4', 'filterOut4', 'filterIn6', 'filterOut6', 'filter']);
-
-/** Which filter of whoever plays a role stands for which of the reference: by where it is applied, else by its name. */
-function filtersBy(
-  translation: Translation,
-  role: string,
-  wanted: Configured,
-  has: Configured | undefined,
-): ReadonlyMap<string, string> {
-  const found = new Map<string, string>();
-  for (const [key, asked] of Object.entries(wanted.interfaces)) {
-    const own = has?.interfaces[translation.interfaceKey(role, key)];
-    for (const property of ['filterIn4', 'filterOut4', 'filterIn6', 'filterOut6'] as const) {
-      const [one, other] = [asked[property], own?.[property]];
-      if (one !== undefined && other !== undefined && !found.has(one) && ![...found.values()].includes(other))
-        found.set(one, other);
-    }
-  }
-  return found;
-}
-
-function vlanNames(
-  translation: Translation,
-  wanted: Readonly<Record<string, string>>,
-  theirs: Readonly<Record<string, string>> | undefined,
-): Record<string, string> {
-  return Object.fromEntries(
-    Object.entries(wanted).map(([id, name]) => {
-      const own = String(translation.vlan(Number(id)));
-      return [own, theirs?.[own] ?? name];
-    }),
-  );
-}
-
-interface TypedIn {
-  readonly on: InterfaceAddress;
-  readonly family: Family;
-  readonly index: number;
-}
-const typedIn = ({ v4, v6 }: Interface): TypedIn[] =>
-  ([4, 6] as const).flatMap((family) =>
-    ((family === 4 ? v4 : v6)?.addresses ?? []).flatMap((text, index): TypedIn[] => {
-      const read = parseInterfaceAddress(text);
-      return read.ok ? [{ on: read.value, family, index }] : [];
-    }),
-  );
-
-/** The addresses that are typed on a device, without their lengths. */
-export const addressesOf = ({ interfaces }: Instance): string[] =>
-  interfaces.flatMap(([, settings]) => typedIn(settings).map(({ on }) => formatAddress(on.address)));
-
 /** The first 16 bits: addresses of one plan mostly have these in common. */
 const nearKey = ({ family, value }: Pick<Address, 'family' | 'value'>): string =>
   `${family} ${value >> BigInt(family === 4 ? 16 : 112)}`;
@@ -551,4 +329,3 @@ function smallestAround(prefixes: readonly Prefix[]): Prefix {
     around = prefixOf(around, around.length - 1);
   return around;
 }
-const portsOf = ({ a, b }: Pick<Topology['links'][string], 'a' | 'b'>): string => [a.port, b.port].sort().join(' ');

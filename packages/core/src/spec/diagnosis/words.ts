@@ -1,4 +1,4 @@
-import { sameValue } from '../../changes';
+import { isTree, sameValue } from '../../changes';
 import { filterWords } from '../../topology';
 
 /** A thing of a device that can be set: the path to it within the device, such as `ports, p5, role`. */
@@ -143,8 +143,6 @@ const lyingWords = ({ kind, port, vlan, bundle }: Tree): string =>
 
 /** What of two values differs, property by property; null where they are no objects. */
 function differenceWords(found: unknown, wanted: unknown): string | null {
-  const isTree = (value: unknown): value is Tree =>
-    value !== null && typeof value === 'object' && !Array.isArray(value);
   if (!isTree(found) || !isTree(wanted)) return entriesDiffer(found, wanted);
   const keys = [...new Set([...Object.keys(found), ...Object.keys(wanted)])];
   const parts = keys
@@ -162,14 +160,15 @@ function differenceWords(found: unknown, wanted: unknown): string | null {
 /** Of two lists of entries the one that differs first. */
 function entriesDiffer(found: unknown, wanted: unknown): string | null {
   if (!Array.isArray(found) || !Array.isArray(wanted)) return null;
-  if (![...found, ...wanted].every((entry) => typeof entry === 'object')) return null;
+  const [has, asks] = [found, wanted] as [unknown[], unknown[]];
+  if (![...has, ...asks].every((entry) => typeof entry === 'object')) return null;
   const at = Math.max(
     0,
-    [...found, ...wanted].findIndex((_entry, nth) => !sameValue(found[nth], wanted[nth])),
+    [...has, ...asks].findIndex((_entry, nth) => !sameValue(has[nth], asks[nth])),
   );
-  if (found.length !== wanted.length)
-    return found.length < wanted.length ? `lacks entry ${at + 1}` : `has an entry ${at + 1} too many`;
-  return `entry ${at + 1}: ${differenceWords(found[at], wanted[at]) ?? 'is wrong'}`;
+  if (has.length !== asks.length)
+    return has.length < asks.length ? `lacks entry ${at + 1}` : `has an entry ${at + 1} too many`;
+  return `entry ${at + 1}: ${differenceWords(has[at], asks[at]) ?? 'is wrong'}`;
 }
 const PROPERTY_WORDS: Readonly<Record<string, string>> = {
   ranges: 'the range',
@@ -218,20 +217,20 @@ type Tree = Readonly<Record<string, unknown>>;
 const roleWords = ({ kind, mode, accessVlan, voiceVlan, allowed, native }: Tree): string => {
   if (kind === 'routed') return 'routed';
   if (mode !== 'trunk')
-    return `in VLAN ${String(accessVlan ?? 1)}${voiceVlan === undefined ? '' : ` with voice VLAN ${String(voiceVlan)}`}`;
+    return `in VLAN ${plain(accessVlan ?? 1)}${voiceVlan === undefined ? '' : ` with voice VLAN ${plain(voiceVlan)}`}`;
   const vlans = allowed === undefined || allowed === 'all' ? 'all VLANs' : `VLAN ${(allowed as number[]).join(', ')}`;
-  return `a trunk for ${vlans}${native === undefined ? '' : `, native ${String(native)}`}`;
+  return `a trunk for ${vlans}${native === undefined ? '' : `, native ${plain(native)}`}`;
 };
 const interfaceWords = ({ v4, v6 }: Tree): string | null =>
   [v4, v6].flatMap((layer) => (layer === undefined ? [] : layerWords(layer as Tree))).join(' and ') || null;
 const layerWords = ({ dhcp, slaac, addresses = [], linkLocal }: Tree): string => {
-  const list = [...(addresses as string[]), ...(linkLocal === undefined ? [] : [String(linkLocal)])];
+  const list = [...(addresses as string[]), ...(linkLocal === undefined ? [] : [plain(linkLocal)])];
   if (list.length) return list.join(', ');
   return dhcp === true || slaac === true || dhcp === 'stateful' ? 'automatic' : 'none';
 };
 const routeWords = ({ via, interface: out, distance }: Tree): string => {
-  const way = via === undefined ? (out === undefined ? 'to nowhere' : `out of ${String(out)}`) : `via ${String(via)}`;
-  return `${way}${distance === undefined ? '' : `, distance ${String(distance)}`}`;
+  const way = via === undefined ? (out === undefined ? 'to nowhere' : `out of ${plain(out)}`) : `via ${plain(via)}`;
+  return `${way}${distance === undefined ? '' : `, distance ${plain(distance)}`}`;
 };
 const rulesWords = ({ rules }: Tree): string => {
   const n = (rules as unknown[]).length;
