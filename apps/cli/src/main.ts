@@ -5,6 +5,7 @@ import { check } from './check';
 import { convert } from './convert';
 import { type DiagnoseOptions, diagnoseAll } from './diagnose';
 import { type DraftOptions, draftSpec } from './draft';
+import { type DrillOptions, drillLab } from './drill';
 import { type Question, type TraceQuestion, reach, signInAt, tables, traceOne } from './network';
 import { type Output, STATUS } from './output';
 import { validate } from './validate';
@@ -76,6 +77,15 @@ export async function run(
     .option('--json', 'print JSON')
     .action(async (lab: string, options: DraftOptions) => {
       status = await draftSpec(lab, options, out, err);
+    });
+  program
+    .command('drill')
+    .description('plant known mistakes in the reference of a lab and say which its spec notices: sobrin drill LAB.json')
+    .argument('<lab>')
+    .option('--seed <number>', 'the same number is the same drill')
+    .option('--json', 'print JSON')
+    .action(async (lab: string, options: DrillOptions) => {
+      status = await drillLab(lab, options, out, err);
     });
   networkCommands(program, out, err, (ended) => {
     status = ended;

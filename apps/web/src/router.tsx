@@ -43,6 +43,7 @@ export const router = createBrowserRouter([
             lazy: async () => ({ Component: (await import('./bench/reference-bench')).ReferenceBench }),
           },
           { path: 'spec', lazy: async () => ({ Component: (await import('./spec/spec-page')).SpecPage }) },
+          { path: 'spec/drill', lazy: async () => ({ Component: (await import('./drill/drill-page')).DrillPage }) },
           { path: 'class', lazy: async () => ({ Component: (await import('./class/class-page')).ClassPage }) },
           {
             path: 'class/sign-offs',

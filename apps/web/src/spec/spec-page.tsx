@@ -1,7 +1,6 @@
 import { readAnew } from '../api/queries';
 import { Alert, Box, Button, Stack, Typography } from '@mui/material';
 import { type LabView } from '@sobrin/contracts';
-import { type Plan } from '@sobrin/core/plan';
 import { plural } from '@sobrin/core';
 import {
   type Doubt,
@@ -14,17 +13,15 @@ import {
   sentenceOf,
   toldOf,
 } from '@sobrin/core/spec';
-import { type Topology } from '@sobrin/core/topology';
-import { IconCopyPlus, IconFileText, IconListCheck } from '@tabler/icons-react';
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { IconCopyPlus, IconFileText, IconListCheck, IconTargetArrow } from '@tabler/icons-react';
+import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useDeferredValue, useEffect, useMemo, useState } from 'react';
-import { useLocation } from 'react-router';
+import { Link, useLocation } from 'react-router';
 import { useStore } from 'zustand';
-import { readDrawing, readPlan } from '../api/documents';
 import { useKeeping } from '../documents/open-document';
 import { Others, lineOfLab } from '../documents/others';
 import { HistoryTools, SaveSign } from '../documents/tools';
-import { type PartStore, setPart, useLabPart } from '../lab/lab-part';
+import { type PartStore, setPart } from '../lab/lab-part';
 import { useShownLab } from '../lab/lab-shell';
 import { PartTrouble } from '../lab/part-trouble';
 import { VersionStrip } from '../lab/version-strip';
@@ -32,7 +29,7 @@ import { AddButton } from '../ui/add-button';
 import { lazyPart } from '../ui/lazy-part';
 import { BODY, DESK } from '../ui/frame';
 import { SortableLists } from '../ui/sortable-list';
-import { Empty, Failure, Waiting } from '../ui/states';
+import { Empty } from '../ui/states';
 import { TopBar } from '../ui/top-bar';
 import { points } from '../ui/words';
 import { Key } from '../ui/keys/key';
@@ -55,6 +52,7 @@ import {
   setRequirement,
 } from './spec-editor';
 import { wordsOfSpec } from './spec-words';
+import { type SpecParts, WithSpec } from './with-spec';
 import { useChosen } from './use-chosen';
 import { useReferenceCheck } from './use-reference-check';
 import { announce, usePageTitle } from '../ui/announce';
@@ -66,81 +64,10 @@ const SpecText = lazyPart(() => import('./spec-text'));
 export function SpecPage() {
   const lab = useShownLab();
   usePageTitle('Spec', lab.title);
-  const reference = useQuery({
-    queryKey: ['document', lab.referenceId],
-    queryFn: () => readDrawing(lab.referenceId),
-    staleTime: 0,
-    gcTime: 0,
-  });
-  const plan = useQuery({
-    queryKey: ['document', lab.planId],
-    queryFn: () => readPlan(lab.planId),
-    staleTime: 0,
-    gcTime: 0,
-  });
-  const { starterId } = lab;
-  const starter = useQuery({
-    queryKey: ['document', starterId],
-    queryFn: () => readDrawing(starterId!),
-    enabled: starterId !== null,
-  });
-  const spec = useLabPart(lab.id, 'spec', lab.documents.spec);
-  const tasks = useLabPart(lab.id, 'tasks', lab.documents.tasks);
-  if (
-    reference.isPending ||
-    plan.isPending ||
-    spec.isPending ||
-    tasks.isPending ||
-    (starterId !== null && starter.isPending)
-  )
-    return <Waiting what="Loading the spec" />;
-  if (reference.isError || plan.isError || spec.isError || tasks.isError || starter.isError)
-    return (
-      <Box sx={{ p: 3 }}>
-        <Failure
-          error={reference.error ?? plan.error ?? spec.error ?? tasks.error ?? starter.error}
-          onAgain={() =>
-            void Promise.all([
-              reference.refetch(),
-              plan.refetch(),
-              spec.refetch(),
-              tasks.refetch(),
-              starterId !== null && starter.refetch(),
-            ])
-          }
-        />
-      </Box>
-    );
-  return (
-    <SpecDesk
-      lab={lab}
-      reference={reference.data.document}
-      starter={starter.data?.document}
-      plan={plan.data.document}
-      store={spec.data.store}
-      tasksStore={tasks.data.store}
-      lost={spec.data.lost}
-    />
-  );
+  return <WithSpec lab={lab}>{(parts) => <SpecDesk lab={lab} {...parts} />}</WithSpec>;
 }
 
-function SpecDesk({
-  lab,
-  reference,
-  starter,
-  plan,
-  store,
-  tasksStore,
-  lost,
-}: {
-  lab: LabView;
-  reference: Topology;
-  starter: Topology | undefined;
-  plan: Plan;
-  store: PartStore<'spec'>;
-  tasksStore: PartStore<'tasks'>;
-  lost: string | null;
-}) {
+function SpecDesk({ lab, reference, starter, plan, store, tasksStore, lost }: SpecParts & { lab: LabView }) {
   useKeeping(store);
   useKeeping(tasksStore);
   useFreshResults(lab.id, store);
@@ -279,6 +206,9 @@ function SpecDesk({
         >
           Text&nbsp;
           <Key id="text" keys="T" />
+        </Button>
+        <Button component={Link} to="drill" startIcon={<IconTargetArrow size={16} />}>
+          Drill
         </Button>
         <HistoryTools state={state} />
         <Others line={lineOfLab(lab.id)} />

@@ -69,6 +69,7 @@ import { planDiffers } from './plan/plan-differs';
 import { subnetTooSmall } from './plan/subnet-too-small';
 
 export * from './fault';
+export * from './keeping';
 export * from './variations';
 
 /** Every operator for mistakes in a drawing. */

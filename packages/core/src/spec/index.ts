@@ -4,6 +4,7 @@ export * from './decisions';
 export * from './diagnosis';
 export * from './doubts';
 export * from './drafting';
+export * from './drill';
 export * from './mark-lines';
 export * from './reference-differences';
 export * from './result';

@@ -20,8 +20,9 @@ export function judgedBy({ reference, spec, policy, brief, starter, tasks }: Jud
     section.requirements.flatMap((requirement) => kindsIn(requirement.rule)),
   );
   const judgesPlans = kinds.some((kind) => ruleKind(kind)?.family === 'plan');
+  const { meant: _said, ...judging } = spec;
   return {
-    spec,
+    spec: judging,
     // Which task is which, not what it says.
     ...(tasks &&
       kinds.some((kind) => ruleKind(kind)?.family === 'questions') && {

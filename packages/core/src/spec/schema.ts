@@ -67,6 +67,8 @@ export const Spec = Closed({
   /** Of devices of the reference, or of those that a selection chooses there, else in each drawing. */
   groups: MapOf(Closed({ title: Name, roles: ListOf(Ref, 5000), select: Maybe(Selection) })),
   sections: ListOf(Section, 64),
+  /** Ways to draw the same network otherwise that are meant to lose a requirement: `way` is that of the drill. */
+  meant: Maybe(ListOf(Closed({ way: Id, requirement: Id }), 500)),
 });
 
 /** A task as students read it, in Markdown. */

@@ -45,8 +45,13 @@ export interface Draft {
  * something and that students are told, or that any network needs.
  *
  * @param onStep told how many of how many faults have been tried
+ * @param planted the mistakes that are tried: some of each sort where nothing is said
  */
-export function draftOf(lab: DraftedLab, onStep: (done: number, of: number) => void = () => undefined): Draft {
+export function draftOf(
+  lab: DraftedLab,
+  onStep: (done: number, of: number) => void = () => undefined,
+  planted: readonly Planted[] = plantedIn(lab),
+): Draft {
   const reference = analyse(lab.reference, optionsOf(lab.policy));
   const { context } = contextOf(lab, reference, reference, Corresponding.ownRoles(reference), { plan: lab.plan });
   // Rules speak of groups as they are made.
@@ -72,7 +77,6 @@ export function draftOf(lab: DraftedLab, onStep: (done: number, of: number) => v
       // What tiles that lie about fulfil says nothing of a network.
       (!OF_NETWORKS.has(familyOf(rule)) || unlinked.earns(rule) !== 1),
   );
-  const planted = plantedIn(lab);
   const noticed = new Set<number>();
   const notices = fits.map(() => new Set<number>());
   for (const [at, { drawing, plan }] of planted.entries()) {
@@ -224,7 +228,7 @@ const whyNot = (told: Told): string =>
   `students are told it nowhere${told.by === 'nowhere' ? `: ${told.lacks.join(', ')}` : ''}`;
 
 /** A task that has students make a plan of their own. */
-const MAKES_A_PLAN =
+export const MAKES_A_PLAN =
   /\b(?:lay|draw|make|write|hand in|size|divide|work out)\b[^.]*\bplan\b|\bplan\b[^.]*\b(?:hand(?:ed)? in|divide|size)\b/i;
 
 /** Where students would be told what each candidate asks. */
