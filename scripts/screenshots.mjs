@@ -57,10 +57,6 @@ async function takeAll({ browser, base }) {
   await page.getByRole('button', { name: /^Links/ }).click();
   await tile(page, 'RT-M').click();
   await shot('bench-inspector');
-  await page.keyboard.press('a');
-  await page.getByLabel('Search by name, kind or use').fill('switch');
-  await shot('kit');
-  await page.keyboard.press('Escape');
   await page.keyboard.press('Escape');
   await page.keyboard.press('/');
   await page.keyboard.type('trace DESK-1 CAM-1');
@@ -84,6 +80,10 @@ async function takeAll({ browser, base }) {
   await page.keyboard.press('d');
   await page.getByRole('complementary', { name: 'Draft' }).getByRole('checkbox').first().waitFor({ timeout: 120_000 });
   await shot('spec');
+  await page.goto(`${lab}/spec/drill`);
+  await page.getByRole('button', { name: 'Drill the spec' }).first().click();
+  await page.getByRole('complementary', { name: 'Score' }).waitFor({ timeout: 180_000 });
+  await shot('drill');
   for (const title of ['Valley Station LAN', 'Three Stations']) {
     await page.goto(`${await labOf(page, title)}/class`);
     await page.getByRole('button', { name: /^Check \d+/ }).click();
@@ -91,10 +91,14 @@ async function takeAll({ browser, base }) {
   }
   await shot('class');
   await page.getByRole('link', { name: 'Jamila Conteh' }).click();
-  await page.getByRole('region', { name: 'Evidence' }).waitFor();
+  await page.getByRole('region', { name: 'Causes' }).getByRole('button').first().waitFor();
+  await page.keyboard.press('a');
+  await page.getByRole('region', { name: 'Cause A' }).waitFor();
   await shot('check');
   await page.goto(`${lab}/results`);
   await page.getByRole('table').waitFor();
+  await page.getByRole('button', { name: /^Look for them/ }).click();
+  await page.getByText('of 12 checked').waitFor({ timeout: 120_000 });
   await shot('results');
   await page.goto(`${base}/`);
   await page.getByText('Networks 1').waitFor();

@@ -118,7 +118,7 @@ const KNOWN: Readonly<Record<string, string>> = {
   'spec 5': 'f5c529f48b1080bf',
   'spec 6': '94c91137b1fc4524',
   'spec 7': '0dd2a7a6ccb80a8b',
-  'spec 8': 'ec5be08800a8b288',
+  'spec 8': 'f8499c0494b89857',
   'stages 2': '413e42a9114bb1e7',
   'stages 3': '413e42a9114bb1e7',
   'stages 4': '413e42a9114bb1e7',

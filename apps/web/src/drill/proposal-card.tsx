@@ -45,6 +45,7 @@ export function ProposalCard({
         ) : (
           <>
             <Typography
+              data-proposal
               sx={{
                 p: 1.5,
                 mb: 1.5,
