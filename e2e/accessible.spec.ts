@@ -264,6 +264,14 @@ for (const [station, ready] of [
     expect(await violations(page), 'text').toEqual([]);
   });
 
+test('a drill has no accessibility violations in either theme', async ({ page }) => {
+  await signIn(page, 'Maren Osterkamp');
+  await page.goto(`${await addressOf(page, 'Valley Station LAN')}/spec/drill`);
+  await page.getByRole('button', { name: 'Drill the spec' }).first().click();
+  await expect(page.getByRole('complementary', { name: 'Score' })).toBeVisible({ timeout: 120_000 });
+  expect(await violations(page)).toEqual([]);
+});
+
 test('the bench has no accessibility violations in either theme', async ({ page, browser }) => {
   await openStation(page, 'bench', '.tile');
   await page.locator('.react-flow__node-tile', { hasText: 'RT-M' }).click();
@@ -297,8 +305,14 @@ test('the class, checks of a drawing and of a plan, and results have no accessib
   await page.getByRole('link', { name: 'Jamila Conteh' }).click();
   await expect(page.getByRole('region', { name: 'Evidence' })).toBeVisible();
   expect(await violations(page), 'check').toEqual([]);
+  await expect(page.getByRole('region', { name: 'Causes' }).getByRole('button').first()).toBeVisible();
+  await page.keyboard.press('a');
+  await expect(page.getByRole('region', { name: 'Cause A' })).toBeVisible();
+  await page.keyboard.press('y');
+  expect(await violations(page), 'a cause').toEqual([]);
   await page.goto(page.url().replace(/\/labs\/([^/]+)\/.*$/, '/labs/$1/results'));
   await expect(page.getByRole('table')).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Causes in common' })).toBeVisible();
   expect(await violations(page), 'results').toEqual([]);
   const opening = await addressOf(page, 'Season Opening');
   await page.goto(`${opening}/class`);
