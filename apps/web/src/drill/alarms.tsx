@@ -33,7 +33,12 @@ export function Alarms({
         title={alarms.size ? `${alarms.size} false ${alarms.size === 1 ? 'alarm' : 'alarms'}` : 'No false alarm'}
         aside={`${found.variations.length} right drawings`}
       />
-      <Box sx={{ px: 2, py: 1, overflow: 'auto', flex: 1 }}>
+      <Box
+        tabIndex={0}
+        role="group"
+        aria-label="What else the drill says"
+        sx={{ px: 2, py: 1, overflow: 'auto', flex: 1 }}
+      >
         {[...alarms.values()].map(({ way, text, id, said }) => (
           <Box key={`${way} ${id}`} sx={{ mb: 1.5 }}>
             <Typography variant="body2">

@@ -163,7 +163,10 @@ function Found({
   const [dismissed, setDismissed] = useState<ReadonlySet<string>>(new Set());
   const order = kinds.flatMap(({ list }) => list.map(({ at }) => at));
   const [chosen, setChosen] = useState<number | null>(null);
-  const at = chosen !== null && order.includes(chosen) ? chosen : (order[0] ?? null);
+  const canMend = (at: number): boolean =>
+    found.proposals.some(({ id, notices }) => notices.includes(at) && !taken.has(id) && !dismissed.has(id));
+  // One begins where something can be done.
+  const at = chosen !== null && order.includes(chosen) ? chosen : (order.find(canMend) ?? order[0] ?? null);
   const proposals = found.proposals.filter(
     ({ id, notices }) => at !== null && notices.includes(at) && !taken.has(id) && !dismissed.has(id),
   );

@@ -25,6 +25,7 @@ export function DrillScore({
     <Box
       component="aside"
       aria-label="Score"
+      tabIndex={0}
       sx={{
         width: 272,
         flex: 'none',

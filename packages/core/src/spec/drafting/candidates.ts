@@ -150,7 +150,7 @@ function cabling({ lab, reference, sorts, inside }: From): Candidate[] {
         const [one, other] = [instanceId(link.a), instanceId(link.b)];
         return (mine!.has(one) && theirs!.has(other)) || (mine!.has(other) && theirs!.has(one));
       });
-      return links.length ? [{ a: a.ref, b: b.ref, links, isHosts: b === hosts }] : [];
+      return links.length ? [{ a: a.ref, b: b.ref, links }] : [];
     }),
   );
   return [
@@ -158,9 +158,9 @@ function cabling({ lab, reference, sorts, inside }: From): Candidate[] {
     ...between.map(({ a, b, links }) =>
       of({ kind: 'medium', a, b, media: [...new Set<Medium>(links.map(([, { medium }]) => medium))] }),
     ),
-    ...between.flatMap(({ a, b, links, isHosts }) => {
+    ...between.flatMap(({ a, b, links }) => {
       const least = Math.min(...links.flatMap(([id]) => reference.layer1.links.get(id)?.speedMbps ?? []));
-      return isHosts || !Number.isFinite(least) || least <= 0 ? [] : [of({ kind: 'speed', a, b, mbps: least })];
+      return !Number.isFinite(least) || least <= 0 ? [] : [of({ kind: 'speed', a, b, mbps: least })];
     }),
     of({ kind: 'linksUp', who: '@all' }),
     of({ kind: 'duplexAgrees', who: '@network' }),
