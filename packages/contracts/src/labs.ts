@@ -6,6 +6,7 @@ import {
   IsArray,
   IsBoolean,
   IsInt,
+  IsNumber,
   IsISO8601,
   IsObject,
   IsOptional,
@@ -105,6 +106,35 @@ export interface LabEditors {
   owner: { id: string; name: string };
   editors: { id: string; name: string }[];
   others: { id: string; name: string }[];
+}
+
+/** What came of a drill, to be compared with that of other versions. */
+export class DrillRequest {
+  /** The hash of what judges, of the lab that was drilled. */
+  @IsString()
+  @Matches(/^[0-9a-f]{64}$/, { message: 'The hash of what judges is 64 hexadecimal digits.' })
+  specHash!: string;
+
+  @IsInt()
+  @Min(0)
+  @Max(100_000)
+  noticed!: number;
+
+  @IsInt()
+  @Min(0)
+  @Max(100_000)
+  missed!: number;
+
+  /** The share that is noticed, each kind of mistake counting once, from 0 to 1. */
+  @IsNumber()
+  @Min(0)
+  @Max(1)
+  score!: number;
+}
+/** A drill that was made; the number of the version that was drilled, null for one that is none. */
+export interface DrillView extends Omit<DrillRequest, 'specHash'> {
+  at: string;
+  version: number | null;
 }
 
 export class JudgeByRequest {

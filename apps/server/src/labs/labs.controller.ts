@@ -2,6 +2,8 @@ import { Body, Controller, Header, HttpCode, type MessageEvent, Param, ParseIntP
 import {
   ChangeLabRequest,
   CreateLabRequest,
+  DrillRequest,
+  type DrillView,
   HandOutRequest,
   ImportLabRequest,
   JudgeByRequest,
@@ -27,6 +29,7 @@ import { PresenceService, presentEvents } from '../documents/presence.service';
 import { JobsService } from '../jobs/jobs.service';
 import { refuse } from '../platform/refusal';
 import { Answers } from '../platform/route';
+import { DrillsService } from './drills.service';
 import { type Lab, documentsOf } from './lab.entity';
 import { LabsService } from './labs.service';
 import { LibraryService } from './library.service';
@@ -43,6 +46,7 @@ export class LabsController {
     private readonly access: AccessService,
     private readonly labVersions: LabVersionsService,
     private readonly removal: RemovalService,
+    private readonly drills: DrillsService,
   ) {}
 
   @Needs('teach', 'course')
@@ -153,6 +157,21 @@ export class LabsController {
     @Param('number', ParseIntPipe) number: number,
   ): Promise<SpecDifference[]> {
     return this.labs.differences(assignment, number);
+  }
+
+  /** What came of the drills of the lab, so far. */
+  @Needs('see', 'lab')
+  @Answers('GET labs/:id/drills')
+  drilled(@TheObject() assignment: Assignment): Promise<DrillView[]> {
+    return this.drills.list(assignment);
+  }
+
+  @Needs('teach', 'lab')
+  @Answers('POST labs/:id/drills')
+  @HttpCode(200)
+  async keepDrill(@TheObject() assignment: Assignment, @Body() request: DrillRequest): Promise<DrillView[]> {
+    await this.drills.keep(assignment, request);
+    return this.drills.list(assignment);
   }
 
   /** Makes the lab as it is now final: it judges from now on. */

@@ -1,6 +1,7 @@
 import { Module } from '@nestjs/common';
 import { CoursesModule } from '../courses/courses.module';
 import { DocumentsModule } from '../documents/documents.module';
+import { DrillsService } from './drills.service';
 import { LabFilesController } from './lab-files.controller';
 import { LabFilesService } from './lab-files.service';
 import { LabsController } from './labs.controller';
@@ -11,7 +12,7 @@ import { LabVersionsService } from './versions.service';
 @Module({
   imports: [CoursesModule, DocumentsModule],
   controllers: [LabsController, LabFilesController],
-  providers: [LabsService, LabFilesService, LabVersionsService, LibraryService],
+  providers: [DrillsService, LabsService, LabFilesService, LabVersionsService, LibraryService],
   exports: [LabsService, LabFilesService, LabVersionsService],
 })
 export class LabsModule {}

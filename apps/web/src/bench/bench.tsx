@@ -203,6 +203,7 @@ export function Bench({
           modes={modes}
           ask={ask}
           onSend={asking.send}
+          helps={help === 'coach'}
           text={parts.isTextOpen ? { kit, onClose: () => parts.setTextOpen(false) } : null}
           inspector={
             (parts.isAboutShown || !isNothing(selection)) && (

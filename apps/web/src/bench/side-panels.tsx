@@ -6,6 +6,7 @@ import { OpenTalk } from './comments/open-talk';
 import { type Modes } from './modes';
 import { type TextPanelProps } from './text-panel';
 import { useBench } from './use-bench';
+import { TraceMends } from './asking/trace-mends';
 import { useComments } from './comments/use-comments';
 
 const TracePanel = lazyPart(() => import('./asking/trace-panel'));
@@ -20,6 +21,7 @@ export function SidePanels({
   onSend,
   text,
   inspector,
+  helps,
 }: {
   modes: Modes;
   ask: Ask;
@@ -28,7 +30,10 @@ export function SidePanels({
   /** The drawing as text, while it is open. */
   text: TextPanelProps | null;
   inspector: ReactNode;
+  /** Whether it is told what would mend something. */
+  helps: boolean;
 }) {
+  const run = useBench((state) => state.do);
   const topology = useBench((state) => state.document);
   const comments = useComments(setTalk);
   const [drafts, setDrafts] = useState<ReadonlyMap<string, string>>(new Map());
@@ -43,6 +48,16 @@ export function SidePanels({
         onStep={(at) => setTraced({ ...traced, at })}
         onSend={(request) => onSend(request, traced.trace)}
         onClose={() => setTraced(null)}
+        mends={
+          helps && (
+            <TraceMends
+              key={JSON.stringify(traced.trace.request)}
+              trace={traced.trace}
+              ask={ask}
+              onMend={({ repair, commands }) => run(repair.toLowerCase(), ...commands)}
+            />
+          )
+        }
       />
     );
   if (talk !== null)

@@ -1,6 +1,6 @@
 import { Alert, Box, Button, LinearProgress, Stack, Typography } from '@mui/material';
 import { type LabView } from '@sobrin/contracts';
-import { type Drill, type DrilledLab, type Spec, scoreOf, withProposals } from '@sobrin/core/spec';
+import { type Drill, type DrilledLab, type Spec, scoreOf, specHash, withProposals } from '@sobrin/core/spec';
 import { IconArrowLeft } from '@tabler/icons-react';
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
@@ -16,7 +16,7 @@ import { announce, usePageTitle } from '../ui/announce';
 import { DESK, IF_NARROW } from '../ui/frame';
 import { Key } from '../ui/keys/key';
 import { useShortcuts } from '../ui/keys/shortcuts';
-import { Empty } from '../ui/states';
+import { Empty, Failure } from '../ui/states';
 import { TopBar } from '../ui/top-bar';
 import { Alarms } from './alarms';
 import { DrillScore } from './drill-score';
@@ -24,6 +24,7 @@ import { faultsWith, missedByKind, watchedMarks } from './findings';
 import { MissedList } from './missed-list';
 import { ProposalCard } from './proposal-card';
 import { useDrill } from './use-drill';
+import { useGrown } from './use-grown';
 
 const LENSES = { ends: false, subnets: false, cables: false };
 
@@ -52,6 +53,10 @@ function Desk({ lab, parts }: { lab: LabView; parts: SpecParts }) {
   });
   const drill = useDrill(lab.id, drilled(spec));
   const { found, isRunning, done, of, trouble, isStale } = drill;
+  const hash = useMemo(
+    () => specHash({ reference, spec, policy, brief, tasks: [...tasks], ...(starter && { starter }) }),
+    [reference, spec, policy, brief, tasks, starter],
+  );
   useShortcuts([{ id: 'end-drill', text: 'End the drill', keys: 'Esc', off: !isRunning, run: drill.cancel }]);
   return (
     <>
@@ -99,6 +104,8 @@ function Desk({ lab, parts }: { lab: LabView; parts: SpecParts }) {
           taken={drill.taken}
           parts={parts}
           spec={spec}
+          hash={hash}
+          isFresh={!isStale && !isRunning}
           onTake={(id) => {
             const proposal = found.proposals.find((each) => each.id === id)!;
             const draft = { groups: found.groups, faults: [], noticed: [], proposals: [] };
@@ -146,6 +153,8 @@ function Found({
   taken,
   parts: { reference },
   spec,
+  hash,
+  isFresh,
   onTake,
   onMeant,
 }: {
@@ -154,12 +163,16 @@ function Found({
   taken: ReadonlySet<string>;
   parts: SpecParts;
   spec: Spec;
+  /** Of what judges, of the lab that was drilled with what was taken since. */
+  hash: string;
+  isFresh: boolean;
   onTake: (proposal: string) => void;
   onMeant: (way: string, requirement: string) => void;
 }) {
   const faults = useMemo(() => faultsWith(found, taken), [found, taken]);
   const kinds = useMemo(() => missedByKind(faults), [faults]);
   const score = useMemo(() => scoreOf(faults), [faults]);
+  const { drills, error } = useGrown(lab, faults, score.all, isFresh ? hash : null);
   const [dismissed, setDismissed] = useState<ReadonlySet<string>>(new Set());
   const order = kinds.flatMap(({ list }) => list.map(({ at }) => at));
   const [chosen, setChosen] = useState<number | null>(null);
@@ -200,7 +213,8 @@ function Found({
   }, [faults, reference, at]);
   return (
     <Box sx={DESK}>
-      <DrillScore faults={faults} score={score} found={found} spec={spec} />
+      {error && <Failure error={error} />}
+      <DrillScore faults={faults} score={score} found={found} spec={spec} drills={drills} />
       <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column', overflow: 'auto' }}>
         <Box
           component="section"

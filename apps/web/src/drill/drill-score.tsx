@@ -1,8 +1,10 @@
 import { Box, Stack, Typography } from '@mui/material';
 import { type Drill, type DrilledFault, type Score, type Spec } from '@sobrin/core/spec';
+import { type DrillView } from '@sobrin/contracts';
 import { IF_NARROW } from '../ui/frame';
 import { VerdictSign } from '../ui/verdict';
 import { noticedBySection } from './findings';
+import { Grown } from './grown';
 
 /** How much the spec notices: of each kind of mistake the share, and of all kinds the mean. */
 export function DrillScore({
@@ -10,11 +12,14 @@ export function DrillScore({
   score,
   found,
   spec,
+  drills,
 }: {
   faults: readonly DrilledFault[];
   score: Score;
   found: Drill;
   spec: Spec;
+  /** What came of this drill and earlier ones. */
+  drills: readonly DrillView[];
 }) {
   const count = (outcome: DrilledFault['outcome']): number => faults.filter((each) => each.outcome === outcome).length;
   const sections = noticedBySection(faults, spec);
@@ -53,6 +58,7 @@ export function DrillScore({
           <Count sign={null} text="planted" n={planted} />
         </Box>
       </Box>
+      <Grown drills={drills} />
       {blind.length > 0 && (
         <Box
           component="section"

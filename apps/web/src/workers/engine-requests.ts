@@ -19,7 +19,7 @@ import {
   signIn,
   tablesOf,
 } from '@sobrin/core/engine';
-import { causesOf } from '@sobrin/core/editing';
+import { type Mends, causesOf, mendsOf } from '@sobrin/core/editing';
 import { writePairs } from '@sobrin/core/formats';
 import { type Facts, factsOf } from './facts';
 import { type ReachAnswer, reachAnswer } from './reach-answer';
@@ -31,6 +31,8 @@ export interface EngineRequests {
   /** Which problems only follow from another one, by their texts. */
   causes: { asked: null; answer: Causes };
   trace: { asked: TraceRequest; answer: TraceAnswer };
+  /** What of the drawing would have to be otherwise for a packet to be answered. */
+  mends: { asked: TraceRequest; answer: Mends };
   /** Who a device of the drawing reaches. */
   reach: { asked: string; answer: ReachAnswer };
   /** What a device of the drawing knows; the first one of a tile. */
@@ -63,6 +65,7 @@ export const ANSWERS: {
   facts: factsOf,
   causes: (model) => causesOf(model),
   trace: traceAnswer,
+  mends: (model, asked) => mendsOf(model, (after) => traceAnswer(after, asked).answer === 'yes'),
   reach: reachAnswer,
   tables: (model, device) => {
     const first = [...model.instances.values()].find((instance) => instance.deviceId === device);

@@ -2,7 +2,7 @@ import { Box, Button, IconButton, Typography } from '@mui/material';
 import { IconArrowNarrowLeft, IconArrowNarrowRight, IconX } from '@tabler/icons-react';
 import { partName } from '@sobrin/core/engine';
 import { type Topology } from '@sobrin/core/topology';
-import { useEffect, useLayoutEffect, useRef } from 'react';
+import { type ReactNode, useEffect, useLayoutEffect, useRef } from 'react';
 import { fileName, give } from '../../api/files';
 import { Choice } from '../../ui/fields';
 import { isTyping } from '../../ui/keys/shortcuts';
@@ -23,6 +23,7 @@ export default function TracePanel({
   onStep,
   onSend,
   onClose,
+  mends,
 }: {
   trace: TraceAnswer;
   /** What the same question gave before. */
@@ -33,6 +34,8 @@ export default function TracePanel({
   /** Sends it again, as it is wished now. */
   onSend: (request: TraceRequest) => void;
   onClose: () => void;
+  /** What would mend it, where that is told. */
+  mends?: ReactNode;
 }) {
   const list = useRef<HTMLOListElement>(null);
   // Whoever asks the same two again by another protocol stands at that choice, and stays there; whoever types the next
@@ -66,6 +69,7 @@ export default function TracePanel({
             >
               {outcomeWords(trace)}
             </Typography>
+            {mends}
           </Box>
           <IconButton size="small" aria-label="Close the trace" onClick={onClose}>
             <IconX size={16} />
