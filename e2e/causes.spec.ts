@@ -1,5 +1,5 @@
 import { readFile } from 'node:fs/promises';
-import { checkClass, copyOf, expect, makeLab, openLab, saved, signIn, signOut, test } from './people';
+import { checkClass, copyOf, expect, makeLab, openBenchOf, openLab, saved, signIn, signOut, test } from './people';
 
 test('the mistake behind what failed is found by one key, seen repaired, told to its student, and counted once', async ({
   page,
@@ -115,4 +115,26 @@ test('a spec is drilled: a proposal is taken and stays, and the drill goes on wh
   await page.goto(`${lab}/spec`);
   await page.reload();
   await expect(page.getByText(sentence).first()).toBeVisible();
+});
+
+test('beside the way of a packet that is not answered stands what would help, and does it', async ({ page }) => {
+  await signIn(page, 'Maren Osterkamp');
+  const file = (await copyOf('three-stations', 'Would help')) as {
+    reference: { devices: Record<string, { settings?: { gateway4?: string } }> };
+  };
+  file.reference.devices['OFFICE-1']!.settings!.gateway4 = '10.84.1.90';
+  await openBenchOf(page, file);
+  await page.keyboard.press('/');
+  await page.keyboard.type('trace OFFICE-1 CAM-1');
+  await page.keyboard.press('Enter');
+  const help = page.getByRole('region', { name: 'What would help' });
+  await expect(help).toContainText('10.84.1.90');
+  await help
+    .getByRole('button', { name: /10\.84\.1\.65/ })
+    .first()
+    .click();
+  await page.getByRole('button', { name: 'Send again' }).click();
+  await expect(page.getByRole('complementary', { name: 'Trace' })).toContainText('reached');
+  await expect(help).toHaveCount(0);
+  await saved(page);
 });
