@@ -11,8 +11,9 @@ import { Trials, search } from './search';
 import { Translation } from './translation';
 import { followThrough } from './follow-through';
 
-/** So many drawings are tried where a lab does not say otherwise. */
+/** So many drawings are tried where a lab does not say otherwise; fewer of large ones, counted in devices. */
 export const MOST_RUNS = 240;
+const [DEVICES_TRIED, LEAST_RUNS] = [60_000, 8];
 
 /** What ends a search before its bound; whoever lets it end by time gets `complete: false`. */
 export interface Bounds {
@@ -29,9 +30,10 @@ export function diagnose(
   prepared: PreparedLab,
   { drawing, plan = emptyPlan(), ...rest }: Submitted,
   result: CheckResult,
-  { runs = MOST_RUNS, isOver = () => false }: Bounds = {},
+  { runs: asked = MOST_RUNS, isOver = () => false }: Bounds = {},
 ): Diagnosis {
   const model = analyse(drawing, prepared.reference.options);
+  const runs = Math.min(asked, Math.max(LEAST_RUNS, Math.floor(DEVICES_TRIED / Math.max(1, model.instances.size))));
   const trials = new Trials(prepared, model, { plan, ...rest }, result.matching, runs, isOver);
   const base = trials.of([])!.earned;
   const isWhole = !base.requirements.some((requirement) => trials.isFailing(requirement));
@@ -41,18 +43,20 @@ export function diagnose(
   const causes = found
     .map(({ change, instead }, at) => {
       const alone = trials.of([change])?.earned;
+      // One that does not go by itself goes after those that it was found with.
+      const commands = (alone ? [change] : all.slice(0, at + 1)).flatMap((each) => each.commands);
       const without = trials.of(all.filter((_each, nth) => nth !== at))?.earned;
-      return { change, instead, ...told(base, best.earned, alone, without) };
+      return { change, instead, commands, ...told(base, best.earned, alone, without) };
     })
     .sort((one, other) => other.took - one.took);
-  const named = causes.map(({ change, instead, explains, took, mark }, at): Cause & { change: Change } => ({
+  const named = causes.map(({ change, instead, commands, explains, took, mark }, at): Cause & { change: Change } => ({
     change,
     letter: String.fromCharCode(65 + at),
     text: change.text,
     theirText: theirTextOf(change),
     where: whereOf(change),
     places: [...change.places],
-    repair: { texts: [...change.repair], commands: [...change.commands] },
+    repair: { texts: [...change.repair], commands },
     explains,
     took,
     mark,
