@@ -5,7 +5,9 @@ import { useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { points } from '../ui/words';
 import { VerdictSign } from '../ui/verdict';
+import { CauseSign } from './cause-sign';
 import { CommentForm, OwnComments, subjectOf, subjectsFor } from './comments';
+import { type Causes } from './use-causes';
 import { type Comments } from './use-comments';
 import { DecideFact, DecisionLines, PointsForm } from './decide';
 import { type Item, type RequirementResult, sortedItems } from './findings';
@@ -24,6 +26,7 @@ export function Evidence({
   decisions,
   comments,
   specAt,
+  causes,
   hint,
 }: {
   requirement: RequirementResult;
@@ -37,6 +40,8 @@ export function Evidence({
   comments?: Comments;
   /** Where the requirement stands in the spec; absent for those who may not see that. */
   specAt?: string;
+  /** The mistakes by which it failed, where they may be seen. */
+  causes?: Causes;
   /** What helps a student who has not met it. */
   hint?: string;
 }) {
@@ -133,6 +138,17 @@ export function Evidence({
         <b className="mono" style={{ fontSize: 15 }}>
           {points(requirement.points)} / {points(requirement.of)}
         </b>
+        {causes?.lettersOf(requirement.id).map((letter) => (
+          <Button
+            key={letter}
+            size="small"
+            aria-label={`Cause ${letter}`}
+            onClick={() => causes.choose(letter)}
+            sx={{ minHeight: 24, minWidth: 0, py: 0, px: 0.25 }}
+          >
+            <CauseSign letter={letter} />
+          </Button>
+        ))}
         {specAt !== undefined && (
           <Button
             size="small"

@@ -225,6 +225,7 @@ export function FindingsDesk({
               decisions={decisions}
               comments={comments}
               specAt={`/labs/${submission.labId}/spec`}
+              causes={causes}
             />
           )}
         </Box>
