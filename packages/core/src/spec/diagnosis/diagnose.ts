@@ -39,13 +39,17 @@ export function diagnose(
   const isWhole = !base.requirements.some((requirement) => trials.isFailing(requirement));
   const changes = isWhole ? [] : changesOf(prepared, model, plan, result);
   const { found, best } = search(trials, changes);
+  const complete = !trials.isSpent;
   const all = found.map(({ change }) => change);
   const causes = found
     .map(({ change, instead }, at) => {
-      const alone = trials.of([change])?.earned;
+      const alone = trials.of([change], true)?.earned;
       // One that does not go by itself goes after those that it was found with.
       const commands = (alone ? [change] : all.slice(0, at + 1)).flatMap((each) => each.commands);
-      const without = trials.of(all.filter((_each, nth) => nth !== at))?.earned;
+      const without = trials.of(
+        all.filter((_each, nth) => nth !== at),
+        true,
+      )?.earned;
       return { change, instead, commands, ...told(base, best.earned, alone, without) };
     })
     .sort((one, other) => other.took - one.took);
@@ -71,7 +75,7 @@ export function diagnose(
     unexplained: base.requirements
       .filter((requirement) => trials.isFailing(requirement) && !explained.has(requirement.id))
       .map(({ id }) => id),
-    complete: !trials.isSpent,
+    complete,
     runs: trials.runs,
     bound: runs,
     followThrough: followThrough(prepared, result, base, named, trials),

@@ -152,9 +152,29 @@ test('a search that is bounded says so, and what it tried counts, never the time
     ({ name }) => name === 'RT-M' || name === 'RT-S',
   );
   const few = diagnosed(stations, drawing, { runs: 2 });
-  expect([few.complete, few.runs, few.bound]).toEqual([false, 2, 2]);
+  expect([few.complete, few.bound]).toEqual([false, 2]);
+  // What is found is weighed beyond it.
+  expect(few.runs).toBeLessThan(8);
   expect(diagnosed(stations, drawing).complete).toBe(true);
   expect(diagnosed(stations, drawing, { isOver: () => true }).causes).toEqual([]);
+});
+
+test('what was found within a bound is worth as much as what was found without one', () => {
+  const drawing = withDevices(
+    stations,
+    (device) => {
+      if (device.name === 'RT-M') device.settings!.forwarding = { v4: false };
+      else device.settings!.gateway4 = '10.84.9.33';
+    },
+    ({ name }) => name === 'RT-M' || name === 'TILL-1',
+  );
+  const raw = pointsOf(stations, drawing);
+  for (const runs of [2, 3, 4, 6, 9, 14]) {
+    const { causes, followThrough, complete } = diagnosed(stations, drawing, { runs });
+    for (const cause of causes) expect([runs, cause.took > 0, cause.explains.length > 0]).toEqual([runs, true, true]);
+    expect([runs, followThrough.mark > raw]).toEqual([runs, causes.length > 0]);
+    if (complete) expect(causes).toHaveLength(2);
+  }
 });
 
 test('without a reference, repairs come from problems and from what siblings agree on', () => {

@@ -30,7 +30,12 @@ export function followThrough(
   trials: Trials,
 ): FollowThrough {
   const carried = causes.filter(({ change }) => !change.leftOut).slice(0, MOST_CARRIED);
-  const repaired = carried.length ? trials.of(carried.map(({ change }) => change))?.earned : undefined;
+  const repaired = carried.length
+    ? trials.of(
+        carried.map(({ change }) => change),
+        true,
+      )?.earned
+    : undefined;
   const asIs: FollowThrough = {
     raw,
     repaired: raw,
@@ -55,7 +60,7 @@ export function followThrough(
   const won = wonIn(repaired, base);
   const costs = carried.map((cause) => {
     const others = carried.filter((each) => each !== cause).map(({ change }) => change);
-    const without = trials.of(others)?.earned;
+    const without = trials.of(others, true)?.earned;
     const took = without ? Math.max(0, sumOf(wonIn(repaired, without))) : sumOf(won);
     const by = costing(asked, base, cause, won);
     const dear = lab.policy.mistakeCost ?? total(by, (id) => Math.max(0, won[id] ?? 0));

@@ -43,15 +43,19 @@ export class Trials {
     return this.runs >= this.most || this.isOver();
   }
 
-  /** What the drawing earns with these changes; null where they do not go together, or no more may be tried. */
-  of(changes: readonly Change[]): Trial | null {
+  /**
+   * What the drawing earns with these changes; null where they do not go together, or no more may be tried.
+   *
+   * @param isFound whether they were found already: what they come to is worked out beyond the bound, too
+   */
+  of(changes: readonly Change[], isFound = false): Trial | null {
     const key = changes
       .map(({ thing, repair }) => `${thing}\n${repair.join('\n')}`)
       .sort()
       .join('\n\n');
     const known = this.known.get(key);
     if (known !== undefined) return known;
-    if (this.isSpent && changes.length) return null;
+    if (this.isSpent && changes.length && !isFound) return null;
     const trial = this.tried(changes);
     this.known.set(key, trial);
     return trial;
@@ -123,12 +127,11 @@ export function search(trials: Trials, changes: readonly Change[]): { found: Fou
   const base = trials.of([])!;
   let current = base;
   const found: Found[] = [];
-  const excluded = new Set<Change>();
   while (found.length < MOST_CAUSES) {
     const failing = current.earned.requirements.filter((requirement) => trials.isFailing(requirement));
     if (!failing.length || trials.isSpent) break;
     const taken = found.map(({ change }) => change);
-    const free = changes.filter((change) => !excluded.has(change) && !taken.some((each) => excludes(each, change)));
+    const free = changes.filter((change) => !taken.some((each) => excludes(each, change)));
     const ranked = byRelevance(free, failing);
     const tried = ranked.flatMap(({ change }): Candidate[] => {
       const trial = trials.of([...taken, change]);
