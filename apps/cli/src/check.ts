@@ -1,6 +1,6 @@
 import { readLabText, readSubmissionText } from '@sobrin/core/formats';
 import { splitInstanceId } from '@sobrin/core/engine';
-import { type CheckResult, type LabFile, judge, prepareLab } from '@sobrin/core/spec';
+import { type CheckResult, type LabFile, type Submitted, judge, prepareLab } from '@sobrin/core/spec';
 import { emptyTopology } from '@sobrin/core/topology';
 import { filesAt, linesOf, readText } from './files';
 import { type Output, STATUS } from './output';
@@ -25,15 +25,12 @@ export async function check(
   const prepared = prepareLab(lab);
   const submissions: Finding[] = [];
   let [unusable, short] = [false, false];
-  for await (const file of filesAt(paths)) {
-    const text = await readText(file);
-    const read = text.ok ? readSubmissionText(text.value) : null;
-    if (!text.ok || !read?.ok) {
-      err.write(text.ok ? linesOf(file, read && !read.ok ? read.error : []) : `${file}: ${text.error}\n`);
+  for await (const { file, submitted } of submissionsAt(paths, err)) {
+    if (!submitted) {
       unusable = true;
       continue;
     }
-    const finding = { file, ...judge(prepared, { ...read.value, drawing: read.value.topology ?? emptyTopology() }) };
+    const finding = { file, ...judge(prepared, submitted) };
     short ||= finding.requirements.some(({ verdict }) => verdict !== 'met' && verdict !== 'notApplying');
     if (as === 'json') submissions.push(finding);
     else out.write(as === 'text' ? report(finding) : `${JSON.stringify(published(finding))}\n`);
@@ -41,6 +38,23 @@ export async function check(
   if (as === 'json') out.write(`${JSON.stringify({ submissions: submissions.map(published) }, null, 2)}\n`);
   if (unusable) return STATUS.unusable;
   return short ? STATUS.short : STATUS.well;
+}
+
+/** What was handed in, file by file; null after what is wrong with one was said. */
+export async function* submissionsAt(
+  paths: readonly string[],
+  err: Output,
+): AsyncIterable<{ file: string; submitted: Submitted | null }> {
+  for await (const file of filesAt(paths)) {
+    const text = await readText(file);
+    const read = text.ok ? readSubmissionText(text.value) : null;
+    if (text.ok && read?.ok) {
+      yield { file, submitted: { ...read.value, drawing: read.value.topology ?? emptyTopology() } };
+      continue;
+    }
+    err.write(text.ok ? linesOf(file, read && !read.ok ? read.error : []) : `${file}: ${text.error}\n`);
+    yield { file, submitted: null };
+  }
 }
 
 /** A lab that can be read; null after what is wrong with it was said. */

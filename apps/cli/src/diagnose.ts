@@ -1,8 +1,5 @@
-import { readSubmissionText } from '@sobrin/core/formats';
 import { type Diagnosis, diagnose, judge, prepareLab } from '@sobrin/core/spec';
-import { emptyTopology } from '@sobrin/core/topology';
-import { loadLab } from './check';
-import { filesAt, linesOf, readText } from './files';
+import { loadLab, submissionsAt } from './check';
 import { type Output, STATUS } from './output';
 
 export interface DiagnoseOptions {
@@ -29,15 +26,11 @@ export async function diagnoseAll(
   const prepared = prepareLab(lab);
   const submissions: unknown[] = [];
   let [unusable, short] = [false, false];
-  for await (const file of filesAt(paths)) {
-    const text = await readText(file);
-    const read = text.ok ? readSubmissionText(text.value) : null;
-    if (!text.ok || !read?.ok) {
-      err.write(text.ok ? linesOf(file, read && !read.ok ? read.error : []) : `${file}: ${text.error}\n`);
+  for await (const { file, submitted } of submissionsAt(paths, err)) {
+    if (!submitted) {
       unusable = true;
       continue;
     }
-    const submitted = { ...read.value, drawing: read.value.topology ?? emptyTopology() };
     const result = judge(prepared, submitted);
     const end = Date.now() + limit * 1000;
     const diagnosis = diagnose(prepared, submitted, result, { isOver: () => Date.now() > end });

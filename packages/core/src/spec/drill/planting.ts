@@ -28,7 +28,10 @@ export interface Plant {
 }
 
 /** Mistakes that no drawing shows: they need the texts of devices. */
-export const NOT_PLANTED: readonly string[] = ['disagreements between the drawing and the texts of devices'];
+export const NOT_PLANTED: readonly string[] = [
+  'a configuration that is right and not saved',
+  'disagreements between the drawing and the texts of devices',
+];
 /** Configuration that is right and not saved stands in texts only. */
 const OF_TEXTS: ReadonlySet<string> = new Set(['notSaved']);
 
