@@ -3,12 +3,12 @@ import {
   contains,
   formatInterfaceAddress,
   formatPrefix,
-  nextFreeAddress,
   parseInterfaceAddress,
   subnetOf,
 } from '../address';
 import { type Instance, type NetworkModel, instanceId } from '../engine';
 import { type Command, type Interface, entryOf } from '../topology';
+import { NextAddresses } from './next-addresses';
 
 /** Something that one has otherwise than those beside it, with what makes it as theirs. */
 export interface SiblingRepair {
@@ -46,11 +46,13 @@ export function siblingRepairs(model: NetworkModel): SiblingRepair[] {
       const key = `${near.id} ${instance.model.kind}`;
       families.set(key, [...(families.get(key) ?? []), { instance, port: { switch: near, key: other.port } }]);
     }
+  // What is proposed is in use for the next one: two that are put right are no duplicates of one another.
+  const free = new NextAddresses(model.topology, undefined);
   return [...families.values()].flatMap((all) => {
     const hosts = all.map(({ instance }) => instance);
     return [
-      ...subnets(model, hosts, 4),
-      ...subnets(model, hosts, 6),
+      ...subnets(hosts, 4, free),
+      ...subnets(hosts, 6, free),
       ...gateways(hosts, 'gateway4'),
       ...gateways(hosts, 'gateway6'),
       ...vlans(all),
@@ -82,7 +84,7 @@ const subnetText = (instance: Instance, family: Family): string | null => {
   return read.ok ? formatPrefix(subnetOf(read.value)) : null;
 };
 
-function subnets(model: NetworkModel, hosts: readonly Instance[], family: Family): SiblingRepair[] {
+function subnets(hosts: readonly Instance[], family: Family, free: NextAddresses): SiblingRepair[] {
   const found = outliers(hosts, (host) => subnetText(host, family));
   if (!found) return [];
   const agreeing = hosts.flatMap((host) => {
@@ -90,22 +92,15 @@ function subnets(model: NetworkModel, hosts: readonly Instance[], family: Family
     return read.ok && subnetText(host, family) === found.most ? read.value : [];
   });
   const subnet = subnetOf(agreeing[0]!);
-  const used = [...model.instances.values()].flatMap(({ interfaces }) =>
-    interfaces.flatMap(([, { v4, v6 }]) =>
-      ((family === 4 ? v4 : v6)?.addresses ?? []).flatMap((text) => {
-        const read = parseInterfaceAddress(text);
-        return read.ok ? read.value.address : [];
-      }),
-    ),
-  );
   return found.others.flatMap((host): SiblingRepair[] => {
     const own = typed(host, family);
     if (!own) return [];
     const read = parseInterfaceAddress(own.text);
-    const address =
-      read.ok && contains(subnet, read.value.address) ? read.value.address : nextFreeAddress(subnet, used);
-    if (!address) return [];
-    const text = formatInterfaceAddress({ address, length: subnet.length });
+    const isInside = read.ok && contains(subnet, read.value.address);
+    const text = isInside
+      ? formatInterfaceAddress({ address: read.value.address, length: subnet.length })
+      : free.take(subnet);
+    if (text === null) return [];
     const layer = family === 4 ? 'v4' : 'v6';
     return [
       {

@@ -65,17 +65,25 @@ export function sharedIds({
     put(joinedTo, a.node, b.node);
     put(joinedTo, b.node, a.node);
   }
-  const around = (node: Node): ReadonlySet<Node> => {
-    const found = new Set([node]);
-    for (const at of found) for (const next of joinedTo.get(at) ?? []) found.add(next);
-    return found;
-  };
-  const wires = (node: Node): ReadonlySet<number | null> =>
-    new Set(interfaces.flatMap((each) => (each.node === node && !each.passive ? each.domain : [])));
-  const areNear = (first: Node, second: Node): boolean =>
-    around(first).has(second) || [...wires(first)].some((wire) => wire !== null && wires(second).has(wire));
+  // Each node by where others are near it: the routers whose databases are joined, and its wires.
+  const places = new Map<Node, Set<string>>();
+  const placesOf = (node: Node): Set<string> => places.get(node) ?? places.set(node, new Set()).get(node)!;
+  for (const { node, domain, passive } of interfaces)
+    if (domain !== null && !passive) placesOf(node).add(`wire ${domain}`);
+  const seen = new Set<Node>();
+  for (const [at, first] of [...joinedTo.keys()].entries()) {
+    if (seen.has(first)) continue;
+    const around = new Set([first]);
+    for (const node of around) for (const next of joinedTo.get(node) ?? []) around.add(next);
+    for (const node of around) {
+      seen.add(node);
+      placesOf(node).add(`database ${at}`);
+    }
+  }
   return shared.flatMap((nodes) => {
-    const together = nodes.filter((node) => nodes.some((other) => other !== node && areNear(node, other)));
+    const count = new Map<string, number>();
+    for (const node of nodes) for (const place of placesOf(node)) count.set(place, (count.get(place) ?? 0) + 1);
+    const together = nodes.filter((node) => [...placesOf(node)].some((place) => count.get(place)! > 1));
     return together.length ? [together] : [];
   });
 }

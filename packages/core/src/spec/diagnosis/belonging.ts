@@ -6,7 +6,6 @@ import { type Translation } from './translation';
 /** What is missing together because one thing is: a module with the links that went into it, all links of a device. */
 export function comingTogether(changes: readonly Change[], { drawn }: Translation): Change[] {
   const links = changes.filter(({ sort, what }) => sort === 'links all' && what === 'missing');
-  const isAt = ({ places }: Change, device: string): boolean => places.some((place) => place.device === device);
   const modules = changes.flatMap((change): Change[] => {
     const [place] = change.places;
     if (change.sort !== 'modules' || change.what !== 'missing' || place?.device === undefined) return [];
@@ -17,13 +16,14 @@ export function comingTogether(changes: readonly Change[], { drawn }: Translatio
     );
     return own.length ? [bundled(change, own, change.text.replace(/\.$/, ', and all that belongs into it.'))] : [];
   });
-  const bare = [...drawn.instances.values()].flatMap(({ id, deviceId, name }): Change[] => {
-    const own = links.filter((link) => isAt(link, id));
-    const isLinked = Object.values(drawn.topology.links).some(
-      ({ a, b }) => a.device === deviceId || b.device === deviceId,
-    );
-    const [first, ...rest] = own;
-    if (!first || !rest.length || isLinked) return [];
+  const linked = new Set(Object.values(drawn.topology.links).flatMap(({ a, b }) => [a.device, b.device]));
+  const at = new Map<string, Change[]>();
+  for (const link of links)
+    for (const device of new Set(link.places.flatMap((place) => place.device ?? [])))
+      at.set(device, [...(at.get(device) ?? []), link]);
+  const bare = [...at].flatMap(([id, [first, ...rest]]): Change[] => {
+    const { deviceId, name } = drawn.instances.get(id)!;
+    if (!first || !rest.length || linked.has(deviceId)) return [];
     return [{ ...bundled(first, rest, `${name} is connected to nothing.`), at: name, field: 'its links' }];
   });
   return [...modules, ...bare];

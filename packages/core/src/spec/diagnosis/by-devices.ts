@@ -1,5 +1,5 @@
 import { countUp, takenNames } from '../../editing';
-import { type Instance, instanceId, splitInstanceId } from '../../engine';
+import { type Instance, type NetworkModel, instanceId, splitInstanceId } from '../../engine';
 import { type Command, type Device, entriesById } from '../../topology';
 import { type Corresponding } from '../corresponding';
 import { capital } from '../rule';
@@ -94,22 +94,48 @@ export function extraDevices({ drawn, roles }: Translation): Change[] {
   const isPlaying = new Set(
     [...drawn.instances.values()].flatMap(({ id, deviceId }) => (roles.has(id) ? deviceId : [])),
   );
-  const owners = new Map<string, Instance[]>();
-  for (const instance of drawn.instances.values())
-    for (const text of addressesOf(instance)) owners.set(text, [...(owners.get(text) ?? []), instance]);
-  const likeOf = (instance: Instance): Instance | undefined =>
-    addressesOf(instance)
-      .flatMap((text) => owners.get(text)!)
-      .find((other) => other !== instance && other.model === instance.model);
+  const likes = likeness(drawn);
   const extra = [...devices.values()].filter(({ deviceId }) => !isPlaying.has(deviceId));
-  return extra.flatMap((unplaced): Change[] => [
-    without(unplaced, likeOf(unplaced)),
-    ...[...devices.values()].flatMap((copy): Change[] => {
-      const [like, role] = [likeOf(copy), roles.get(copy.id)];
-      if (!like || role === undefined || copy.model !== unplaced.model || copy.member !== null) return [];
-      return [{ ...without(copy, like), plays: [[role, unplaced.id]] }];
+  const copies = [...devices.values()].flatMap((copy): { copy: Instance; like: Instance; role: string }[] => {
+    const [like, role] = [likes.get(copy.id), roles.get(copy.id)];
+    return like && role !== undefined && copy.member === null ? [{ copy, like, role }] : [];
+  });
+  const seen = new Map<Instance['model'], number>();
+  return extra.flatMap((unplaced): Change[] => {
+    const before = seen.get(unplaced.model) ?? 0;
+    seen.set(unplaced.model, before + 1);
+    return [
+      without(unplaced, likes.get(unplaced.id)),
+      // A few of a model do: who steps in for whom among many alike is no other mistake.
+      ...(before < MOST_STEPPING_IN ? copies : []).flatMap(({ copy, like, role }): Change[] =>
+        copy.model === unplaced.model ? [{ ...without(copy, like), plays: [[role, unplaced.id]] }] : [],
+      ),
+    ];
+  });
+}
+const MOST_STEPPING_IN = 4;
+
+/** By its id, another instance of the same model that has one of its addresses. */
+function likeness(drawn: NetworkModel): ReadonlyMap<string, Instance> {
+  const owners = new Map<string, Instance[]>();
+  const typed = new Map<Instance, string[]>();
+  for (const instance of drawn.instances.values()) {
+    const addresses = addressesOf(instance);
+    typed.set(instance, addresses);
+    // Two of a model are enough: whoever asks is at most one of them.
+    for (const text of addresses) {
+      const have = owners.get(text) ?? [];
+      if (have.filter(({ model }) => model === instance.model).length < 2) owners.set(text, [...have, instance]);
+    }
+  }
+  return new Map(
+    [...typed].flatMap(([instance, addresses]) => {
+      const like = addresses
+        .flatMap((text) => owners.get(text)!)
+        .find((other) => other !== instance && other.model === instance.model);
+      return like ? [[instance.id, like] as const] : [];
     }),
-  ]);
+  );
 }
 
 const without = ({ id, deviceId, device }: Instance, like: Instance | undefined): Change => ({

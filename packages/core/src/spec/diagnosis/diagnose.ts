@@ -13,7 +13,7 @@ import { followThrough } from './follow-through';
 
 /** So many drawings are tried where a lab does not say otherwise; fewer of large ones, counted in devices. */
 export const MOST_RUNS = 240;
-const [DEVICES_TRIED, LEAST_RUNS] = [60_000, 8];
+const [DEVICES_TRIED, LEAST_RUNS] = [24_000, 8];
 
 /** What ends a search before its bound; whoever lets it end by time gets `complete: false`. */
 export interface Bounds {

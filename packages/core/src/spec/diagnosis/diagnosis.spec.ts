@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
+import { analyse } from '../../engine';
 import { DRAWING_FAULTS, readdressed, renamed, moved, seeded, unvaried } from '../../faults';
 import { labOf } from '../../tests/labs';
 import { Sheet } from '../../tests/topologies';
@@ -10,6 +11,8 @@ import { judge } from '../judge';
 import { markLines } from '../mark-lines';
 import { type Diagnosis } from '../result';
 import { type LabFile } from '../schema';
+import { extraDevices } from './by-devices';
+import { Translation } from './translation';
 import { diagnose } from '.';
 
 const demo = (slug: string): LabFile =>
@@ -110,6 +113,31 @@ test('two mistakes that hide behind one another are told apart, the dearer one f
     expect.stringMatching(/^TILL-1 has the gateway 10\.84\.9\.33, and should have 10\.84\.9\.1\./),
   ]);
   expect(causes[0]!.took).toBeGreaterThan(causes[1]!.took);
+});
+
+test('many copies of a drawing have a bound of their own, and what is proposed of each stays a handful', () => {
+  const copies = 40;
+  const drawing = structuredClone(winch.reference);
+  for (let copy = 1; copy < copies; copy++) {
+    for (const [id, device] of Object.entries(winch.reference.devices))
+      drawing.devices[`${id}x${copy}`] = { ...device, name: `${device.name}-${copy}` };
+    for (const [id, { a, b, ...link }] of Object.entries(winch.reference.links))
+      drawing.links[`${id}x${copy}`] = {
+        ...link,
+        a: { ...a, device: `${a.device}x${copy}` },
+        b: { ...b, device: `${b.device}x${copy}` },
+      };
+  }
+  const prepared = prepareLab(winch);
+  const result = judgeByRequirements(prepared, { drawing, plan: winch.plan });
+  const model = analyse(drawing, prepared.reference.options);
+  const { length } = extraDevices(new Translation(prepared.reference, model, result.matching));
+  const devices = Object.keys(drawing.devices).length;
+  expect(length).toBeGreaterThan(devices / 2);
+  expect(length).toBeLessThan(devices * 3);
+  // So many devices have a bound of their own: 24,000 of them in all drawings that are tried.
+  const { bound } = diagnose(prepared, { drawing, plan: winch.plan }, result, { isOver: () => true });
+  expect(bound).toBe(Math.floor(24_000 / model.instances.size));
 });
 
 test('who draws with names, numbers and places of their own is told in these', () => {

@@ -43,6 +43,7 @@ export class Translation {
   private readonly subnets = new Votes<Prefix>(formatPrefix);
   private readonly typed = new Map<string, number>();
   private readonly used: Address[] = [];
+  private readonly given = new Map<string, Address | null>();
   private readonly near = new Map<string, number>();
   private readonly owners = new Map<string, { role: string; key: string; family: Family; index: number }>();
   /** The subnets of the reference, the longest first. */
@@ -188,8 +189,18 @@ export class Translation {
     const isOwn = moved !== null && own !== undefined && sameAddress(moved.address, own.address);
     // Where the same place is somebody else's, the next one that is free will do; where the numbers are the reference's, it is theirs.
     if (isFree || isOwn || this.subnets.areSame) return moved;
-    const free = nextFreeAddress(subnet, this.used);
+    const free = this.freeFor(`${role} ${key} ${on.address.family} ${index}`, subnet);
     return free && { address: free, length: subnet.length };
+  }
+
+  /** The next free address of a subnet; asked again for the same place the same one, for another place another one. */
+  private freeFor(place: string, subnet: Prefix): Address | null {
+    const known = this.given.get(place);
+    if (known !== undefined) return known;
+    const free = nextFreeAddress(subnet, this.used);
+    this.given.set(place, free);
+    if (free) this.used.push(free);
+    return free;
   }
 
   /** An address of the reference as the drawing has it, without its length; null where none can be told. */
