@@ -423,6 +423,10 @@ const passwords = ({ instances }: NetworkModel): Reason[] =>
 
 /** Whether a switch stands between others that use a VLAN: two of its trunks let it through. */
 export function transitVlans(topology: Topology, instance: Instance): number[] {
+  const set = [...instance.ports.values()].flatMap(({ key, config: { role }, switched }) =>
+    switched && role?.kind === 'switched' && role.mode === 'trunk' ? [{ key, allowed: role.allowed ?? 'all' }] : [],
+  );
+  if (set.length < 2) return [];
   const used = new Set(
     Object.values(topology.devices).flatMap((device) =>
       Object.values(device.ports ?? {}).flatMap(({ role }) =>
@@ -435,9 +439,7 @@ export function transitVlans(topology: Topology, instance: Instance): number[] {
       [a, b].flatMap((end) => (end.device === instance.id ? end.port : [])),
     ),
   );
-  const trunks = [...instance.ports.values()].flatMap(({ key, config: { role }, switched }) =>
-    switched && cabled.has(key) && role?.kind === 'switched' && role.mode === 'trunk' ? [role.allowed ?? 'all'] : [],
-  );
+  const trunks = set.flatMap(({ key, allowed }) => (cabled.has(key) ? [allowed] : []));
   const passes = (vlan: number): number => trunks.filter((trunk) => trunk === 'all' || trunk.includes(vlan)).length;
   return [...used]
     .filter((vlan) => vlan !== 1 && passes(vlan) > 1 && entryOf(instance.settings.vlans, String(vlan)) === undefined)
