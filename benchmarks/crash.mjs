@@ -1,5 +1,5 @@
 // npm run crash -- ROUNDS: kills web server, worker, database or npm start itself at random with signal 9 while people
-// save, hand in, check and decide, and counts what was lost or doubled of what had been confirmed. A stand-in for a unit file's
+// save, hand in, check, decide, comment and look for mistakes, and counts what was lost or doubled of what had been confirmed. A stand-in for a unit file's
 // supervisor starts npm start again. On loopback, with data of its own.
 import { spawn } from 'node:child_process';
 import { randomInt, randomUUID } from 'node:crypto';
@@ -141,7 +141,7 @@ try {
     }
   });
   // Meanwhile somebody decides the points of a requirement, and who plays a role, again and again.
-  const decided = { reasons: [], pins: 0, submission: null, requirement: null, points: null, pin: null };
+  const decided = { comments: [], reasons: [], pins: 0, submission: null, requirement: null, points: null, pin: null };
   working.push(
     (async () => {
       const { lab } = people[0];
@@ -166,6 +166,14 @@ try {
         if (!(await insist(maren, 'PUT', `submissions/${decided.submission}/pins`, { role, device }))) break;
         decided.pin = { role, device };
         decided.pins++;
+        // And says so, has the mistakes behind all results looked for, and asks for those of this one.
+        const comment = { id: randomUUID(), kind: 'work', target: '', text: reason };
+        if (decided.comments.length < 50) {
+          if (!(await insist(maren, 'POST', `submissions/${decided.submission}/comments`, comment))) break;
+          decided.comments.push(comment.id);
+        }
+        if (!(await insist(maren, 'POST', `labs/${lab}/causes`))) break;
+        if (!(await insist(maren, 'GET', `submissions/${decided.submission}/diagnosis`))) break;
         await pause(200);
       }
     })(),
@@ -199,11 +207,16 @@ try {
   }
   wantsMore = false;
   await Promise.all(working);
-  for (;;) {
-    const { waiting, running } = await insist(maren, 'GET', `labs/${people[0].lab}/checks`);
-    if (!waiting && !running) break;
-    await pause(300);
-  }
+  const quiet = async (what) => {
+    for (;;) {
+      const { waiting, running } = await insist(maren, 'GET', `labs/${people[0].lab}/${what}`);
+      if (!waiting && !running) break;
+      await pause(300);
+    }
+  };
+  await quiet('checks');
+  await insist(maren, 'POST', `labs/${people[0].lab}/causes`);
+  await quiet('causes');
   const url = database();
   let [lost, doubled] = [0, 0];
   for (const { document, base: revision, saved, handedIn } of people) {
@@ -241,10 +254,16 @@ try {
   const rows = await insist(maren, 'GET', `labs/${people[0].lab}/submissions`);
   if (rows.find(({ submissionId }) => submissionId === decided.submission)?.points !== result.points) lost++;
   if (result.requirements.find(({ id }) => id === decided.requirement).points !== decided.points) lost++;
+  const comments = await onDatabase(url, 'SELECT id FROM submission_comment');
+  lost += decided.comments.filter((id) => !comments.some((each) => each.id === id)).length;
+  doubled += comments.length - decided.comments.length;
+  // The mistakes behind each result that counts are known, once.
+  const causes = await insist(maren, 'GET', `labs/${people[0].lab}/causes`);
+  lost += causes.open + causes.failed.length;
   const total = people.reduce((sum, { saved }) => sum + saved, 0);
   const handIns = people.reduce((sum, { handedIn }) => sum + handedIn.length, 0);
   console.log(
-    `${total} saves, ${handIns} hand-ins, ${decided.reasons.length} decisions, ${decided.pins} pins and ${results.count} results were confirmed: ${lost} lost, ${doubled} doubled. Longest wait for an answer ${Math.max(0, ...waits).toFixed(1)} s.`,
+    `${total} saves, ${handIns} hand-ins, ${decided.reasons.length} decisions, ${decided.pins} pins, ${decided.comments.length} comments, ${results.count} results and the mistakes behind ${causes.looked} of them were confirmed: ${lost} lost, ${doubled} doubled. Longest wait for an answer ${Math.max(0, ...waits).toFixed(1)} s.`,
   );
   process.exitCode = lost || doubled ? 1 : 0;
 } finally {

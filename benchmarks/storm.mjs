@@ -1,5 +1,5 @@
 // npm run storm [-- check | short]: a class of 300 hands in while 30 draw, all of it is checked while others work, and all
-// of it is decided at once by two persons at two servers. On
+// of it is decided, commented and diagnosed at once by two persons at two servers; students ask what they would earn. On
 // loopback, with a database and processes of its own; figures of this machine at this moment, beside a route that does
 // nothing. "check" leaves out the slow hand-in; "short" is a class of 20, which the tests run: it fails where anything
 // was lost, and measures nothing that counts.
@@ -142,6 +142,86 @@ function draw(people) {
     await Promise.all(all);
     return state;
   };
+}
+
+/** Two persons say something about each submission at once, each twice with one id, as after an answer that was lost. */
+async function commentAll(persons, submissions, url) {
+  const begin = performance.now();
+  let errors = 0;
+  await Promise.all(
+    submissions.flatMap((submission) =>
+      persons.flatMap((person, at) => {
+        const comment = { id: randomUUID(), kind: 'work', target: '', text: `Person ${at} on the whole work.` };
+        const say = () => person.ask('POST', `submissions/${submission}/comments`, comment).catch(() => errors++);
+        return [say(), say()];
+      }),
+    ),
+  );
+  const seconds = (performance.now() - begin) / 1000;
+  const [{ count }] = await onDatabase(url, 'SELECT count(*)::int FROM submission_comment');
+  const wrong = Math.abs(persons.length * submissions.length - count);
+  console.log(
+    `\n${submissions.length} submissions commented by two persons in ${seconds.toFixed(1)} s: ${errors} errors, ${count} kept, ${wrong} lost or doubled`,
+  );
+  broken += errors + wrong;
+}
+
+/** Students ask at once more often than their lab allows: each is told as often as it says, and refused otherwise. */
+async function selfCheckAll(people, lab, url) {
+  const works = await Promise.all(people.map((person) => person.ask('GET', `my/labs/${lab}`)));
+  const [{ selfChecks }] = works;
+  const begin = performance.now();
+  let [told, refused, errors] = [0, 0, 0];
+  await Promise.all(
+    people.flatMap((person, at) =>
+      Array.from({ length: selfChecks.most + 2 }, () =>
+        person.ask('POST', `my/labs/${lab}/self-checks`, { id: randomUUID(), drawing: works[at].documentId }).then(
+          () => told++,
+          ({ message }) => (message.includes('You have used all') ? refused++ : errors++),
+        ),
+      ),
+    ),
+  );
+  const seconds = (performance.now() - begin) / 1000;
+  const [{ count, most }] = await onDatabase(
+    url,
+    `SELECT COALESCE(sum(n), 0)::int AS count, COALESCE(max(n), 0)::int AS most
+      FROM (SELECT count(*)::int AS n FROM self_check GROUP BY work_id) each`,
+  );
+  const wrong =
+    Math.abs(people.length * selfChecks.most - count) + Math.abs(told - count) + Number(most > selfChecks.most);
+  console.log(
+    `\n${people.length} students ask for ${selfChecks.most + 2} self-checks each at once, ${selfChecks.most} are allowed, in ${seconds.toFixed(1)} s: ${errors} errors, ${told} told, ${refused} refused, ${wrong} too many or too few`,
+  );
+  broken += errors + wrong;
+}
+
+/** Two persons at two servers ask for the mistakes of a class, and for those of the first few themselves, while workers look for them. */
+async function diagnoseAll(persons, lab, submissions, url) {
+  const begin = performance.now();
+  let errors = 0;
+  await Promise.all(
+    persons.flatMap((person) => [
+      person.ask('POST', `labs/${lab}/causes`).catch(() => errors++),
+      ...submissions
+        .slice(0, 8)
+        .map((submission) => person.ask('GET', `submissions/${submission}/diagnosis`).catch(() => errors++)),
+    ]),
+  );
+  for (;;) {
+    const { waiting, running, failed } = await persons[0].ask('GET', `labs/${lab}/causes`);
+    errors += failed.length;
+    if (failed.length || (!waiting && !running)) break;
+    await pause(200);
+  }
+  const seconds = (performance.now() - begin) / 1000;
+  const { looked, open } = await persons[1].ask('GET', `labs/${lab}/causes`);
+  const [{ count }] = await onDatabase(url, 'SELECT count(*)::int FROM diagnosis');
+  const wrong = open + Math.abs(looked - submissions.length) + Math.abs(count - submissions.length);
+  console.log(
+    `\nThe mistakes of ${submissions.length} looked for, asked by two persons at two servers, in ${seconds.toFixed(1)} s: ${errors} errors, ${count} kept, ${wrong} lost or doubled`,
+  );
+  broken += errors + wrong;
 }
 
 try {
@@ -328,6 +408,17 @@ try {
   );
   console.log(
     `  what ${theirs.size} have alike decided at once by both in ${acceptingTook.toFixed(1)} s: ${decidedAll} decided; all read one by one in ${read.toFixed(1)} s`,
+  );
+  const ids = handedIn.map(({ submissionId }) => submissionId);
+  await commentAll(persons, ids, database.url);
+  const worker = await start('worker.js', { ...env, SOBRIN_THREADS: '2' });
+  await diagnoseAll(persons, lab, ids, database.url);
+  await end(worker);
+  const asking = (await maren.ask('GET', 'courses'))[0].labs.find(({ title }) => title === 'Winch Isolation').id;
+  await selfCheckAll(
+    others.map(({ person }) => person),
+    asking,
+    database.url,
   );
   await end(other);
 

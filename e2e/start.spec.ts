@@ -164,11 +164,11 @@ test('a class that hands in at once, and processes that are killed meanwhile, lo
   for (const [command, said] of [
     [
       'storm.mjs short',
-      /20 hand-ins in 2 s while 4 draw\n.*; 0 errors, 0 lost\n.*, 0 errors\n[^]*decided by two persons.*; 0 errors, 0 lost, .*, 0 marks wrong\n/,
+      /20 hand-ins in 2 s while 4 draw\n.*; 0 errors, 0 lost\n.*, 0 errors\n[^]*decided by two persons.*; 0 errors, 0 lost, .*, 0 marks wrong\n[^]*commented by.*: 0 errors, \d+ kept, 0 lost[^]*mistakes of [1-9].*: 0 errors, [1-9]\d* kept, 0 lost[^]*self-checks each.*: 0 errors, [1-9]\d* told, [1-9]\d* refused, 0 too/,
     ],
     [
       'crash.mjs 1',
-      /Round 1: .* was killed; answered again[^]*[1-9]\d* saves, [1-9]\d* hand-ins, [1-9]\d* decisions, .*: 0 lost, 0 doubled/,
+      /Round 1: .* was killed; answered again[^]*[1-9]\d* saves, [1-9]\d* hand-ins, [1-9]\d* decisions, .*, [1-9]\d* comments, .* behind [1-9]\d* of them were confirmed: 0 lost, 0 doubled/,
     ],
   ] as const) {
     const [file, argument] = command.split(' ') as [string, string];

@@ -285,10 +285,11 @@ export interface LookInView {
 }
 
 /** How far the checks of a class are. */
+/** How far it is, to check all or to look for the mistakes of all. */
 export interface CheckProgress {
   waiting: number;
   running: number;
-  /** What could not be checked by the version that judges now, and why. */
+  /** What could not be done with the version that judges now, and why. */
   failed: { submissionId: string; name: string; sentence: string }[];
 }
 
@@ -340,7 +341,7 @@ export interface FoundDiagnosis {
 }
 
 /** Which mistakes a class has in common. */
-export interface CausesView {
+export interface CausesView extends CheckProgress {
   /** Those of most students first. */
   causes: {
     /** What sort of thing is wrong in which way, at whom. */
@@ -355,9 +356,6 @@ export interface CausesView {
   /** Results whose mistakes were looked for, and those whose were not yet. */
   looked: number;
   open: number;
-  /** How far looking for them is. */
-  waiting: number;
-  running: number;
 }
 
 /** Students × what persons confirm having seen. */

@@ -184,10 +184,12 @@ export class ChecksService implements OnModuleInit, OnApplicationBootstrap {
     return ids.length - (await this.jobs.ended(ids)).size;
   }
 
-  /** How far checking is, and what could not be checked by the version that judges now. */
-  async progress(assignment: Assignment): Promise<CheckProgress> {
-    const progress = await this.jobs.progress(assignment.id);
-    const failed = (await this.jobs.failed(assignment.id)).filter((job) => job.version === assignment.versionHash);
+  /** How far checking is, or looking for mistakes, and what came to nothing with the version that judges now. */
+  async progress(assignment: Assignment, queue: 'check' | 'diagnose' = 'check'): Promise<CheckProgress> {
+    const progress = await this.jobs.progress(assignment.id, queue);
+    const failed = (await this.jobs.failed(assignment.id, queue)).filter(
+      (job) => job.version === assignment.versionHash,
+    );
     const people = await this.db.manager.find(Submission, {
       where: { id: In(failed.map((job) => job.submission)) },
       select: { id: true, studentId: true },

@@ -130,7 +130,8 @@ export class DiagnosesService implements OnModuleInit {
         if (!cause.students.some((each) => each.submissionId === submissionId)) cause.students.push(whose);
         shared.set(sort, { ...cause, took: Math.round((cause.took + took) * 100) / 100 });
       }
-    const progress = await this.jobs.progress(assignment.id, 'diagnose');
+    const isOpen = new Set(open.map(({ submissionId }) => submissionId));
+    const { failed, ...progress } = await this.checks.progress(assignment, 'diagnose');
     return {
       causes: [...shared.values()]
         .map((cause) => ({ ...cause, students: [...cause.students].sort((a, b) => (a.name < b.name ? -1 : 1)) }))
@@ -138,6 +139,8 @@ export class DiagnosesService implements OnModuleInit {
       looked: known.size,
       open: open.length,
       ...progress,
+      // Whoever asked for one of them may have got it since.
+      failed: failed.filter(({ submissionId }) => isOpen.has(submissionId)),
     };
   }
 }

@@ -83,6 +83,35 @@ test('a class has causes in common when somebody asks for them: each leads to it
   expect(row).toEqual({ n: 12 });
 }, 60_000);
 
+test('one in which nothing can be looked for is told by name, until somebody has it looked for again', async () => {
+  const db = demo.running.app.get(DataSource);
+  const lab = await demo.labId(TITLE);
+  const { submissionId: id, name } = (await rows(lab)).find((row) => row.submissionId)!;
+  const [before] = await db.query<[{ topology: object }]>('SELECT topology FROM submission WHERE id = $1', [id]);
+  const set = (topology: object): Promise<unknown> =>
+    db.query('UPDATE submission SET topology = $1 WHERE id = $2', [JSON.stringify(topology), id]);
+  await db.query('DELETE FROM diagnosis WHERE check_id IN (SELECT id FROM check_result WHERE submission_id = $1)', [
+    id,
+  ]);
+  await set({ devices: { a: null }, links: {} });
+  await demo.maren.send('post', `labs/${lab}/causes`).expect(202);
+  const ended = async (): Promise<CausesView> => {
+    for (;;) {
+      const now = await inCommon(lab);
+      if (!now.waiting && !now.running) return now;
+      await new Promise((resolve) => setTimeout(resolve, 100));
+    }
+  };
+  const { failed, open } = await ended();
+  expect({ failed, open }).toEqual({
+    failed: [{ submissionId: id, name, sentence: expect.stringContaining('went wrong') as string }],
+    open: 1,
+  });
+  await set(before.topology);
+  await demo.maren.send('post', `labs/${lab}/causes`).expect(202);
+  expect(await ended()).toMatchObject({ failed: [], open: 0, looked: 12 });
+});
+
 test('where a mistake counts once the mark says so everywhere, and its student reads as much of it as may be told', async () => {
   const lab = await demo.labId(TITLE);
   const before = (await rows(lab)).find(({ name }) => name === 'Jamila Conteh')!;

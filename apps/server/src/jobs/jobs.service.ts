@@ -217,13 +217,13 @@ export class JobsService implements OnModuleInit, OnModuleDestroy {
     return { waiting: count('created', 'retry'), running: count('active') };
   }
 
-  /** Checks of what a course handed in that came to nothing, the newest of each submission. */
-  async failed(assignment: string): Promise<FailedJob[]> {
+  /** What came to nothing of a queue, of what a course handed in: the newest of each submission. */
+  async failed(assignment: string, queue: QueueName = 'check'): Promise<FailedJob[]> {
     const rows = await this.db.query<{ data: CheckJob; state: string; output: unknown }[]>(
       `SELECT DISTINCT ON (data ->> 'submission') data, state, output FROM ${SCHEMA}.job
-        WHERE name = 'check' AND data ->> 'assignment' = $1 AND state IN ('completed', 'failed')
+        WHERE name = $2 AND data ->> 'assignment' = $1 AND state IN ('completed', 'failed')
         ORDER BY data ->> 'submission', created_on DESC`,
-      [assignment],
+      [assignment, queue],
     );
     return rows.flatMap(({ data, state, output }) =>
       state === 'failed' ? [{ ...data, sentence: sentenceOf(state, output) }] : [],
@@ -283,7 +283,7 @@ export class JobsService implements OnModuleInit, OnModuleDestroy {
 }
 
 function sentenceOf(state: string, output: unknown): string {
-  if (state === 'cancelled') return 'The check was taken back before its turn came.';
+  if (state === 'cancelled') return 'It was taken back before its turn came.';
   const { sentence } = (output ?? {}) as { sentence?: string };
-  return sentence ?? 'The check was given up: whoever made it ended three times.';
+  return sentence ?? 'It was given up: whoever did it ended three times.';
 }

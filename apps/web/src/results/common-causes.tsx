@@ -1,4 +1,4 @@
-import { Box, Button, Stack, Typography } from '@mui/material';
+import { Alert, Box, Button, Stack, Typography } from '@mui/material';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { type CausesView } from '@sobrin/contracts';
 import { Link } from 'react-router';
@@ -28,7 +28,7 @@ export function CommonCauses() {
   });
   if (query.isError) return <Failure error={query.error} onAgain={() => void query.refetch()} />;
   if (!query.data) return null;
-  const { causes, looked, open, waiting, running } = query.data;
+  const { causes, looked, open, waiting, running, failed } = query.data;
   const left = waiting + running;
   return (
     <Box component="section" aria-label="Causes in common" sx={{ mt: 3 }}>
@@ -39,6 +39,15 @@ export function CommonCauses() {
         </Typography>
       </Stack>
       {ask.isError && <Failure error={ask.error} />}
+      {failed.length > 0 && (
+        <Alert severity="error" variant="outlined" sx={{ my: 1 }}>
+          {failed.map(({ submissionId, name, sentence }) => (
+            <div key={submissionId}>
+              Nothing is known of <b>{name}</b>. {sentence}
+            </div>
+          ))}
+        </Alert>
+      )}
       {!left && open > 0 && teaches && (
         <Button variant="outlined" size="small" disabled={ask.isPending} onClick={() => ask.mutate()} sx={{ my: 0.5 }}>
           Look for them in {looked ? `${open} more` : `all ${open}`}
