@@ -6,15 +6,8 @@ import { type CheckContext } from '../rule';
 import { ALL_GROUPS } from '../rules';
 import { type Groups, type HostGroup, isOutside, prefixesOf } from './groups';
 import { type DraftedLab } from './planted';
-
-/** Something that might be asked: whether the reference meets it, and what it notices, is not yet known. */
-export interface Candidate {
-  readonly rule: Rule;
-  /** What of the brief or plan asks for it; absent where it is read off the reference. */
-  readonly asked?: string;
-  /** Whether it stands where it is for itself, whatever else notices the same: what there is, and how it hangs together. */
-  readonly basic?: true;
-}
+import { uses } from './uses';
+import { type Candidate, type From, basic, of } from './candidate';
 
 /** Kinds of devices that are counted and cabled together. */
 const SORTS: readonly (readonly [kind: DeviceKind, title: string])[] = [
@@ -44,6 +37,9 @@ const PROBLEMS = [
   'slow',
 ];
 const MOST_PARTS = 16;
+/** Twisted pairs, and how many metres a segment of them may have (IEEE 802.3 clause 40, ISO/IEC 11801-1). */
+const COPPER: ReadonlySet<Medium> = new Set(['straight', 'crossover']);
+const MOST_COPPER = 100;
 
 /** All of several rules in one sentence; the one itself where there is but one; nothing for none or too many. */
 const together = (rules: readonly Rule[]): Rule[] =>
@@ -78,26 +74,11 @@ export function candidatesOf(
     ...addressing(from),
     ...connectivity(from),
     ...operation(from),
+    ...uses(from),
     ...planning(from),
     ...documentation(from),
   ];
 }
-
-interface From {
-  readonly lab: DraftedLab;
-  readonly reference: NetworkModel;
-  readonly context: CheckContext;
-  readonly groups: Groups;
-  readonly hosts: readonly HostGroup[];
-  readonly inside: readonly Instance[];
-  /** Those that the reference fulfils, in one sentence. */
-  readonly all: (rules: readonly Rule[]) => Rule[];
-  readonly holds: (rule: Rule) => boolean;
-  readonly sorts: readonly { readonly kind: DeviceKind; readonly ref: string; readonly members: readonly Instance[] }[];
-}
-const of = (rule: Rule, asked?: string): Candidate => ({ rule, ...(asked !== undefined && { asked }) });
-
-const basic = (rule: Rule): Candidate => ({ rule, basic: true });
 
 function components({ lab, groups, inside, sorts, all }: From): Candidate[] {
   const sites = Object.entries(lab.reference.sites).filter(([, { kind }]) => kind !== 'provider');
@@ -137,6 +118,7 @@ function components({ lab, groups, inside, sorts, all }: From): Candidate[] {
     of({ kind: 'connected', who: '@all' }),
     of({ kind: 'powered', who: '@all' }),
     ...(lab.policy.kit ? [of({ kind: 'kitOnly' }, 'the lab has a kit')] : []),
+    ...(Object.keys(lab.starter?.devices ?? {}).length ? [of({ kind: 'starterKept' }, 'the lab has a starter')] : []),
   ];
 }
 
@@ -162,6 +144,20 @@ function cabling({ lab, reference, sorts, inside }: From): Candidate[] {
       const least = Math.min(...links.flatMap(([id]) => reference.layer1.links.get(id)?.speedMbps ?? []));
       return !Number.isFinite(least) || least <= 0 ? [] : [of({ kind: 'speed', a, b, mbps: least })];
     }),
+    ...between.flatMap(({ a, b, links }) => {
+      const pairs = new Map<string, number>();
+      for (const [, link] of links) {
+        const pair = [instanceId(link.a), instanceId(link.b)].sort().join(' – ');
+        pairs.set(pair, (pairs.get(pair) ?? 0) + 1);
+      }
+      const n = Math.min(...pairs.values());
+      return n > 1 ? [of({ kind: 'parallel', a, b, n })] : [];
+    }),
+    ...between.flatMap(({ a, b, links }) =>
+      links.every(([, { medium, lengthM }]) => lengthM !== undefined && COPPER.has(medium))
+        ? [of({ kind: 'cableLength', a, b, most: MOST_COPPER })]
+        : [],
+    ),
     of({ kind: 'linksUp', who: '@all' }),
     of({ kind: 'duplexAgrees', who: '@network' }),
     of({ kind: 'portsLabelled', who: '@network' }),
@@ -339,6 +335,9 @@ function operation({ context, hosts, sorts, inside, all }: From): Candidate[] {
           of({ kind: 'quietToHosts', who: routers }),
           of({ kind: 'route', who: routers, to: '0.0.0.0/0' }),
           of({ kind: 'virtualGateway', who: '@hosts', routers }),
+          ...(['sub', 'svi', 'bundle', 'loopback', 'tunnel'] as const).map((on) =>
+            of({ kind: 'interfaceKind', who: routers, on }),
+          ),
         ]),
     ...all(hosts.map(({ ref }) => ({ kind: 'lease', who: ref }))).map((rule) => of(rule)),
     ...hosts.flatMap(({ ref, later, name }) =>
@@ -387,9 +386,19 @@ function planning({ lab }: From): Candidate[] {
   ];
 }
 
-function documentation({ lab }: From): Candidate[] {
+function documentation({ lab, groups, inside, hosts }: From): Candidate[] {
+  const anchored = new Set(
+    Object.values(lab.reference.notes ?? {}).flatMap(({ anchor }) => (anchor?.kind === 'device' ? anchor.id : [])),
+  );
+  const noted = groups.of(
+    inside.filter(({ deviceId }) => anchored.has(deviceId)),
+    'what has a note',
+  );
   return [
     ...(entryOf({ ...lab.reference }, 'title') === undefined ? [] : [of({ kind: 'titled' })]),
+    ...(noted === null ? [] : [of({ kind: 'noted', who: noted })]),
+    ...(hosts.length ? [of({ kind: 'tableStands', groups: hosts.map(({ ref }) => ref) })] : []),
+    of({ kind: 'linksNamed', a: '@network', b: '@network' }),
     of({ kind: 'legible', who: '@all' }),
   ];
 }

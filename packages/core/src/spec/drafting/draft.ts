@@ -9,7 +9,8 @@ import { FAMILIES, type RuleFamily, capital, sentenceOf } from '../rule';
 import { ruleKind } from '../rules';
 import { type Requirement, type Spec } from '../schema';
 import { type Told, toldOf } from '../told';
-import { type Candidate, candidatesOf } from './candidates';
+import { type Candidate } from './candidate';
+import { candidatesOf } from './candidates';
 import { Groups, hostGroups } from './groups';
 import { Sample, type DraftedLab, type Planted, plantedIn } from './planted';
 

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { labOf } from '../../tests/labs';
-import { demoLab, twoLans } from '../../tests/topologies';
-import { canonicalJson, emptyTopology, shapeProblems } from '../../topology';
+import { Sheet, demoLab, twoLans } from '../../tests/topologies';
+import { type Topology, canonicalJson, emptyTopology, shapeProblems } from '../../topology';
 import {
   LabFile,
   type Draft,
@@ -112,6 +112,77 @@ test.each(['__proto__', 'constructor', '(a+)+$', '…', 'x'.repeat(80)])(
     expect(proposals.length).toBeGreaterThan(5);
   },
 );
+
+describe('what a network is used for is proposed as well', () => {
+  const sentences = (reference: Topology, more: Partial<LabFile> = {}): string[] =>
+    textsOf(draftOf({ ...labOf([], reference), ...more }).proposals);
+  const dns = ['10.84.1.5'];
+
+  test('names that a server tells, and the pages behind them', () => {
+    const names = [
+      { name: 'tickets.example', type: 'A' as const, value: '10.84.1.5' },
+      { name: 'lifts.example', type: 'A' as const, value: '10.84.1.9' },
+    ];
+    const services = { dns: { enabled: true }, web: { enabled: true } };
+    const reference = new Sheet()
+      .device('S', 'access-switch-12')
+      .device('SRV', 'server', { e0: '10.84.1.5/24' }, { settings: { dns, dnsRecords: names, services } })
+      .device('PC', 'desktop', { e0: '10.84.1.9/24' }, { settings: { dns } })
+      .cable('SRV e0', 'S p1')
+      .cable('PC e0', 'S p2').topology;
+    const said = sentences(reference);
+    expect(said).toContain('The address of tickets.example is known to every host, and its page opens by http.');
+    expect(said).toContain('The address of lifts.example is known to every host.');
+  });
+
+  test('calls, with their VLAN and their power', () => {
+    const phone = (extension: string) => ({ settings: { telephony: { extension, callServer: '10.84.40.5' } } });
+    const access = (vlan: number, more = {}) => ({
+      role: { kind: 'switched' as const, mode: 'access' as const, accessVlan: vlan, ...more },
+    });
+    const ports = { p1: access(10, { voiceVlan: 40 }), p2: access(10, { voiceVlan: 40 }), p3: access(40) };
+    const reference = new Sheet()
+      .device('S', 'access-switch-12', {}, { ports })
+      .device('P1', 'phone', { e0: '10.84.40.11/24' }, phone('201'))
+      .device('P2', 'phone', { e0: '10.84.40.12/24' }, phone('202'))
+      .device('CALLS', 'server', { e0: '10.84.40.5/24' }, { settings: { services: { calls: { enabled: true } } } })
+      .cable('P1 e0', 'S p1')
+      .cable('P2 e0', 'S p2')
+      .cable('CALLS e0', 'S p3').topology;
+    const said = sentences(reference);
+    expect(said).toContain('The telephones can call the telephones.');
+    expect(said).toContain('Where the telephones are plugged in, the VLAN for voice is 40.');
+  });
+
+  test('wireless networks with their protection, and who signs in', () => {
+    const ssids = [{ ssid: 'staff', security: 'wpa2' as const, key: 'lantern gondola' }];
+    const radio = { ssid: 'staff', security: 'wpa2' as const, key: 'lantern gondola' };
+    const reference = new Sheet()
+      .device('AP', 'access-point', {}, { powered: true, settings: { ssids } })
+      .host('DESK', '10.84.1.1/24')
+      .device('TB', 'smartphone', { w0: '10.84.1.3/24' }, { ports: { w0: { radio } } })
+      .cable('AP e0', 'DESK e0')
+      .cable('AP w0', 'TB w0', 'wireless').topology;
+    expect(sentences(reference)).toContain(
+      'There is a wireless network on every network device, protected by WPA2 at least, called staff, joined by TB.',
+    );
+  });
+
+  test('two links side by side, notes that hang on devices, and that the starter is kept', () => {
+    const reference = twoLans();
+    reference.notes = { n: { text: 'way out', at: { x: 0, y: 0 }, anchor: { kind: 'device', id: 'R' } } };
+    const starter = { ...emptyTopology(), devices: { R: reference.devices.R! } };
+    const said = sentences(reference, { starter });
+    expect(said).toContain('A note hangs on R.');
+    expect(said).toContain('Nothing of what came with the starter was changed or removed.');
+    const pair = new Sheet()
+      .device('SA', 'access-switch-12')
+      .device('SB', 'access-switch-12')
+      .cable('SA u1', 'SB u1')
+      .cable('SA u2', 'SB u2').topology;
+    expect(sentences(pair).join(' ')).toMatch(/where they are linked, there are 2 links or more\./);
+  });
+});
 
 test('in large drawings fewer mistakes are tried, and never none', () => {
   expect([0, 39, 125, 400, 5000, 1e6].map(mostPlanted)).toEqual([160, 160, 160, 50, 12, 12]);
