@@ -1,3 +1,4 @@
+import { violations } from './axe';
 import { expect, labWith, makeLab, openLab, saved, signIn, signOut, test } from './people';
 
 const labAsking = (title: string, requirements: readonly object[] = []) => ({
@@ -62,6 +63,7 @@ test('what must hold is typed, copied to another lab, and what a person has seen
   await expect(page.getByText(/^1 of \d+ seen$/)).toBeVisible();
   await page.reload();
   await expect(page.getByRole('button', { name: 'Zofia Wrona: seen, take it back' })).toBeVisible();
+  expect(await violations(page)).toEqual([]);
   await page.setViewportSize({ width: 1280, height: 800 });
   await page.goto(`${second}/class`);
   // The sheet is empty, and nothing is met by nothing but what was seen.
