@@ -190,8 +190,8 @@ export class ChecksController {
   /** The mistakes behind the newest result. */
   @Needs('see', 'submission')
   @Answers('GET submissions/:id/diagnosis')
-  async diagnosis(@TheObject() { submission }: Granted['submission']): Promise<FoundDiagnosis> {
-    return { diagnosis: await this.diagnoses.of(submission) };
+  async diagnosis(@CurrentUser() me: Me, @TheObject() { submission }: Granted['submission']): Promise<FoundDiagnosis> {
+    return { diagnosis: await this.diagnoses.of(me, submission) };
   }
 
   /** Which mistakes a class has in common, as far as they were looked for. */

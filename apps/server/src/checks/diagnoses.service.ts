@@ -16,6 +16,8 @@ import { countingAttempts } from './counting-attempts';
 import { DiagnosisRecord } from './diagnosis.entity';
 import { newestChecks, newestResults } from './newest-checks';
 
+type Judged = Pick<CheckRecord, 'id' | 'submissionId' | 'versionHash'>;
+
 /** The mistakes behind results: looked for once for each result, when somebody asks or the lab counts a mistake once. */
 @Injectable()
 export class DiagnosesService implements OnModuleInit {
@@ -37,27 +39,30 @@ export class DiagnosesService implements OnModuleInit {
   }
 
   /** The mistakes behind the newest result of a submission; null where it has none, or one that cannot be made again. */
-  async of({ id }: Pick<Submission, 'id'>): Promise<Diagnosis | null> {
+  async of(me: Me, { id }: Pick<Submission, 'id'>): Promise<Diagnosis | null> {
     const check = (await newestResults(this.db.manager, [id])).get(id);
     if (!check) return null;
     if (check.result.diagnosis) return check.result.diagnosis;
     const known = await this.db.manager.findOneBy(DiagnosisRecord, { checkId: check.id });
-    return known ? known.found : this.make(check);
+    return known ? known.found : this.make(check, me.id);
   }
 
-  private make(check: Pick<CheckRecord, 'id' | 'submissionId' | 'versionHash'>): Promise<Diagnosis | null> {
+  /** @param person for whom it is looked for now, after whatever else this person waits for; absent where a worker does */
+  private make(check: Judged, person?: string): Promise<Diagnosis | null> {
     const begun = this.looking.get(check.id);
     if (begun) return begun;
-    const made = this.find(check).finally(() => this.looking.delete(check.id));
+    const made = this.find(check, person).finally(() => this.looking.delete(check.id));
     this.looking.set(check.id, made);
     return made;
   }
 
-  private async find(check: Pick<CheckRecord, 'id' | 'submissionId' | 'versionHash'>): Promise<Diagnosis | null> {
+  private async find(check: Judged, person?: string): Promise<Diagnosis | null> {
     if (check.versionHash === null) return null;
     const wish = await this.checks.wish(check.submissionId, check.versionHash);
     if (!wish) return null;
-    const found = await this.threads.run('diagnosis', wish);
+    const found = await (person === undefined
+      ? this.threads.run('diagnosis', wish)
+      : this.threads.runFor(person, 'diagnosis', wish));
     // Two who ask at once find the same; one that is gone meanwhile is kept for nobody.
     await this.db.query(
       `INSERT INTO diagnosis (check_id, found) SELECT id, $2 FROM check_result WHERE id = $1
