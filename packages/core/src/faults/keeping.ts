@@ -1,4 +1,4 @@
-import { type Device, type Link, KIT, entriesById, modelOf, portsOf } from '../topology';
+import { type Device, type Link, KIT, canonicalJson, entriesById, modelOf, portsOf } from '../topology';
 import { type VariationOperator } from './variations';
 
 /** More ways to draw the same network otherwise: each keeps what it does. */
@@ -136,6 +136,64 @@ export const tilesApart: VariationOperator = (variation) => {
     entriesById(topology.links).map(([id, link]) => [id, { ...link, a: end(link.a), b: end(link.b) }]),
   );
   return { topology: { ...topology, devices, links }, originOf };
+};
+
+/** Single hosts that hang on one switch, and differ in names, ports and addresses only, are drawn as one tile. */
+export const tilesJoined: VariationOperator = (variation) => {
+  const { topology } = variation;
+  const cables = new Map<string, { id: string; side: 'a' | 'b' }[]>();
+  for (const [id, link] of entriesById(topology.links))
+    for (const side of ends) cables.set(link[side].device, [...(cables.get(link[side].device) ?? []), { id, side }]);
+  const alike = new Map<string, string[]>();
+  for (const [id, device] of entriesById(topology.devices)) {
+    const [cable, ...more] = cables.get(id) ?? [];
+    if (modelOf(topology, device)?.class !== 'end' || device.members || !cable || more.length) continue;
+    const { name: _name, at: _at, ports: _ports, interfaces: _interfaces, ...rest } = device;
+    const far = topology.links[cable.id]![cable.side === 'a' ? 'b' : 'a'];
+    const key = canonicalJson([rest, far.device, far.member ?? null]);
+    alike.set(key, [...(alike.get(key) ?? []), id]);
+  }
+  const devices = { ...topology.devices };
+  const originOf = new Map(variation.originOf);
+  const joined = new Map<string, { tile: string; member: string }>();
+  for (const ids of [...alike.values()].filter(({ length }) => length > 1)) {
+    const [tile] = ids as [string, ...string[]];
+    const { ports: _ports, interfaces: _interfaces, ...rest } = topology.devices[tile]!;
+    const members = Object.fromEntries(
+      ids.map((id, at) => {
+        const { name, ports, interfaces } = topology.devices[id]!;
+        joined.set(id, { tile, member: `m${at + 1}` });
+        delete devices[id];
+        originOf.delete(id);
+        return [`m${at + 1}`, { order: at, name, ...(ports && { ports }), ...(interfaces && { interfaces }) }];
+      }),
+    );
+    devices[tile] = { ...rest, members };
+  }
+  const end = (of: Link['a']): Link['a'] => {
+    const part = joined.get(of.device);
+    return part ? { device: part.tile, member: part.member, port: of.port } : of;
+  };
+  const links = Object.fromEntries(
+    entriesById(topology.links).map(([id, link]) => [id, { ...link, a: end(link.a), b: end(link.b) }]),
+  );
+  const anchored = <T extends { anchor?: { kind: string; id: string } }>(record: T): T => {
+    const part = record.anchor?.kind === 'device' ? joined.get(record.anchor.id) : undefined;
+    return part ? { ...record, anchor: { ...record.anchor!, id: part.tile } } : record;
+  };
+  const all = <T extends { anchor?: { kind: string; id: string } }>(map: Readonly<Record<string, T>>) =>
+    Object.fromEntries(entriesById(map).map(([id, record]): [string, T] => [id, anchored(record)]));
+  const { notes, comments } = topology;
+  return {
+    topology: {
+      ...topology,
+      devices,
+      links,
+      ...(notes && { notes: all(notes) }),
+      ...(comments && { comments: all(comments) }),
+    },
+    originOf,
+  };
 };
 
 /** One switch more, between a switch and one of its hosts. */

@@ -1,7 +1,11 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
+import { type NetworkModel, analyse, optionsOf } from '../../engine';
+import { seeded, tilesJoined, unvaried } from '../../faults';
 import { labOf } from '../../tests/labs';
 import { twoLans } from '../../tests/topologies';
+import { Topology, shapeProblems } from '../../topology';
+import { judgeByRequirements, prepareLab } from '../check';
 import { withProposals } from '../drafting';
 import { specHash } from '../judging';
 import { type LabFile, type Spec } from '../schema';
@@ -173,3 +177,20 @@ test('each kind of mistake counts once, however often it was planted, and none s
     ['c', 0, 0],
   ]);
 });
+
+test.each(['valley-lan', 'winch-isolation', 'three-stations'])(
+  'hosts of %s that are alike are judged in one tile as they are one by one',
+  (slug) => {
+    const lab = demo(slug);
+    const { topology } = tilesJoined(unvaried(lab.reference), seeded(1));
+    expect(Object.keys(topology.devices).length).toBeLessThan(Object.keys(lab.reference.devices).length);
+    expect(shapeProblems(Topology, topology)).toEqual([]);
+    const [before, after] = [lab.reference, topology].map((drawing) => analyse(drawing, optionsOf(lab.policy)));
+    const namesIn = ({ instances }: NetworkModel): string[] => [...instances.values()].map(({ name }) => name).sort();
+    expect(namesIn(after!)).toEqual(namesIn(before!));
+    const prepared = prepareLab(lab);
+    const { points, of } = judgeByRequirements(prepared, { drawing: topology, plan: lab.plan });
+    expect(points).toBe(judgeByRequirements(prepared, { drawing: lab.reference, plan: lab.plan }).points);
+    expect(points).toBeLessThanOrEqual(of);
+  },
+);

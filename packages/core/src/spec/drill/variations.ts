@@ -11,6 +11,7 @@ import {
   renamed,
   seeded,
   tilesApart,
+  tilesJoined,
   twoForOne,
   typedForLeased,
   unvaried,
@@ -55,6 +56,7 @@ function keepingIn(reference: NetworkModel): KeepingOperator[] {
     { kind: 'oneMoreSwitch', title: 'One switch more', vary: oneMoreSwitch },
     { kind: 'twoForOne', title: 'Two switches for one', vary: twoForOne },
     { kind: 'tilesApart', title: 'Tiles drawn as single devices', vary: tilesApart },
+    { kind: 'tilesJoined', title: 'Hosts that are alike drawn as one tile', vary: tilesJoined },
   ];
 }
 /** Variations in turn: each way with several seeds, as far as it changes anything; the same for the same seed. */
