@@ -63,8 +63,8 @@ export type Slot =
   | { type: 'number'; min: number; max: number }
   | {
       type: 'choice';
-      /** An empty value is that of a property that is absent. `choice` is what is read where one chooses, if more is to be said. */
-      options: readonly { value: string; text: string; choice?: string }[];
+      /** An empty value is that of a property that is absent. `one` is said of one; `choice` is what is read where one chooses, if more is to be said. */
+      options: readonly { value: string; text: string; one?: string; choice?: string }[];
       /** What is usual is not said: these letters stand before what is not. `title` is what there is to be said. */
       quiet?: string;
       title?: string;
@@ -193,6 +193,8 @@ export interface RuleKind<S extends TSchema = TSchema> {
   readonly fresh: Static<S>;
   /** With each slot in braces, as in "{who} can reach the gateway."; absent where `words` says what none can. */
   readonly sentence?: string;
+  /** The same where its number is 1: "There is {op} {n} router." */
+  readonly one?: string;
   words(rule: Static<S>, names: Names): Part[];
   evaluate(rule: Static<S>, context: CheckContext): Item[];
   /** What is wrong with the values of a rule beyond its shape, place by property. */
@@ -208,27 +210,30 @@ export const defineRule = <S extends TSchema>(rule: RuleDefinition<S>): RuleKind
   'sentence' in rule
     ? {
         ...rule,
-        words: (values, names) => partsOf(rule.sentence, rule.slots, values as Record<string, unknown>, names),
+        words: (values, names) => partsOf(rule, values as Record<string, unknown>, names),
       }
     : rule;
 
 /** The pieces of a sentence with the words for what is chosen in its slots. */
 function partsOf(
-  sentence: string,
-  slots: RuleKind['slots'],
+  { sentence: many, one, slots }: Required<Pick<RuleKind, 'sentence'>> & Pick<RuleKind, 'one' | 'slots'>,
   values: Readonly<Record<string, unknown>>,
   names: Names,
 ): Part[] {
+  const isOne = Object.entries(slots).some(([name, { type }]) => type === 'number' && values[name] === 1);
+  const sentence = isOne && one !== undefined ? one : many;
   return sentence.split(/\{(\w+)\}/).flatMap((piece, at): Part[] => {
     if (at % 2 === 0) return piece ? [piece] : [];
-    const text = wordsOf(slots[piece]!, values[piece], names);
+    const text = wordsOf(slots[piece]!, values[piece], names, isOne);
     return [slot(piece, sentence.startsWith(`{${piece}}`) ? capital(text) : text)];
   });
 }
 
-function wordsOf(slot: Slot, value: unknown, names: Names): string {
-  const optionText = (options: readonly { value: string; text: string }[], chosen: unknown): string =>
-    options.find((option) => option.value === chosen)?.text ?? String(chosen);
+function wordsOf(slot: Slot, value: unknown, names: Names, isOne: boolean): string {
+  const optionText = (options: readonly { value: string; text: string; one?: string }[], chosen: unknown): string => {
+    const option = options.find((each) => each.value === chosen);
+    return (isOne ? option?.one : undefined) ?? option?.text ?? String(chosen);
+  };
   switch (slot.type) {
     case 'ref':
       return value === undefined ? '' : `${slot.before ?? ''}${names.ref(value as string)}`;

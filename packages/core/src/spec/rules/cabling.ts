@@ -274,6 +274,7 @@ export const parallelRule = defineRule({
   slots: { a: { type: 'ref' }, b: { type: 'ref' }, n: { type: 'number', min: 1, max: 64 } },
   fresh: { kind: 'parallel', a: '@network', b: '@network', n: 2 },
   sentence: 'Between {a} and {b}, where they are linked, there are {n} links or more.',
+  one: 'Between {a} and {b}, where they are linked, there is {n} link or more.',
   evaluate: (rule, context) =>
     eachLinkedPair(context, rule.a, rule.b, (links, first, second) => [
       compared(

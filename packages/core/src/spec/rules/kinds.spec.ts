@@ -2,6 +2,7 @@ import { labOf } from '../../tests/labs';
 import { Sheet, demoLab, twoLans } from '../../tests/topologies';
 import { type Device, type PortConfig, type Settings, type Topology, emptyTopology } from '../../topology';
 import { type Rule, RULE_KINDS, SEARCHED, checkSubmission, ruleKind, searchWords } from '..';
+import { type Names, sentenceOf } from '../rule';
 import { isLike } from './like';
 
 const winch = demoLab('winch-isolation').reference;
@@ -914,4 +915,21 @@ test('words that people look for kinds by are of kinds that there are', () => {
   const kinds = new Set(RULE_KINDS.map(({ kind }) => kind));
   expect(SEARCHED.filter((kind) => !kinds.has(kind))).toEqual([]);
   expect([searchWords('translated').includes('nat'), searchWords('constructor')]).toEqual([true, '']);
+});
+
+const counting = RULE_KINDS.flatMap((kind) => {
+  const [name] = Object.entries(kind.slots).find(([, { type }]) => type === 'number') ?? [];
+  return name === undefined ? [] : [[kind.kind, kind, name] as const];
+});
+test.each(counting)('one is said of one: %s', (_name, kind, slot) => {
+  const names: Names = {
+    ref: (ref) => ref,
+    site: (id) => id,
+    group: (id) => id,
+    task: (id) => id,
+    secret: (full) => full,
+  };
+  const said = (n: number): string => sentenceOf(kind.words({ ...(kind.fresh as object), [slot]: n }, names));
+  expect(said(1)).not.toMatch(/\b1 (?!is\b)[a-z]+(?<!s)s\b|\bthere are (?:exactly|at (?:least|most)) 1\b/i);
+  expect(said(2)).toContain('2');
 });

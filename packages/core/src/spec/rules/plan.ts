@@ -87,6 +87,7 @@ export const planSmallestRule = defineRule({
   slots: { group: { type: 'group' }, bits: { type: 'number', min: 0, max: 8 } },
   fresh: { kind: 'planSmallest', group: ALL_GROUPS, bits: 1 },
   sentence: 'The planned subnets of {group} are at most {bits} sizes larger than the smallest that fits.',
+  one: 'The planned subnets of {group} are at most {bits} size larger than the smallest that fits.',
   evaluate: (rule, context) =>
     eachGroup(context, rule.group, (nodes, group) => {
       const need = context.plan.needs.find((need) => need.group?.id === group.id)!;

@@ -120,6 +120,7 @@ export const roomForRule = defineRule({
   fresh: { kind: 'roomFor', who: '@hosts', n: 40, block: '10.0.0.0/8' },
   problems: (rule) => prefixProblem('block', rule.block),
   sentence: 'The subnet of {who} has room for {n} hosts and the gateway, inside {block}.',
+  one: 'The subnet of {who} has room for {n} host and the gateway, inside {block}.',
   evaluate: (rule, context) => {
     const block = blockOf(rule.block);
     if (!block) return [absent(`${rule.block} is no block.`)];

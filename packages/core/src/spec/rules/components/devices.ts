@@ -185,6 +185,7 @@ export const accessPortsRule = defineRule({
   slots: { who: { type: 'ref' }, n: { type: 'number', min: 1, max: 512 } },
   fresh: { kind: 'accessPorts', who: '@network', n: 12 },
   sentence: 'There are at least {n} access ports on {who}.',
+  one: 'There is at least {n} access port on {who}.',
   evaluate: (rule, context) =>
     eachRole(context, rule.who, (instance) => {
       const facts = portsOf(context.student.topology, instance.device).filter((port) => port.switched);

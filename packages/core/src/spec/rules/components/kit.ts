@@ -116,10 +116,18 @@ export const networkCountRule = defineRule({
   slots: {
     op: { type: 'choice', options: countOptions },
     n: { type: 'number', min: 1, max: 5000 },
-    what: { type: 'choice', options: Object.entries(READINGS).map(([value, text]) => ({ value, text })) },
+    what: {
+      type: 'choice',
+      options: Object.entries(READINGS).map(([value, text]) => ({
+        value,
+        text,
+        one: text.replace(/(network|link)s/, '$1'),
+      })),
+    },
   },
   fresh: { kind: 'networkCount', what: 'subnets', op: 'exactly', n: 3 },
   sentence: 'There are {op} {n} {what}.',
+  one: 'There is {op} {n} {what}.',
   evaluate: (rule, { student, mark }) => {
     const { localNetworks, wideLinks } = countsOf(student);
     const at = { domains: 0, subnets: 1, places: 2, legs: 0, connections: 1 }[rule.what];

@@ -127,6 +127,7 @@ export const hopsRule = defineRule({
   },
   fresh: { kind: 'hops', from: '@hosts', to: '@hosts', n: 3 },
   sentence: 'Packets from {from} to {to} pass at most {n} routers{family}.',
+  one: 'Packets from {from} to {to} pass at most {n} router{family}.',
   evaluate: (rule, context) =>
     eachPair(
       context,

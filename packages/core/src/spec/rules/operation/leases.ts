@@ -94,6 +94,7 @@ export const poolCoversRule = defineRule({
   slots: { who: { type: 'ref' }, n: { type: 'number', min: 1, max: 1_000_000 }, family: familySlot },
   fresh: { kind: 'poolCovers', who: '@hosts', n: 40 },
   sentence: 'The pool for the {family} leases of {who} has {n} addresses or more to give.',
+  one: 'The pool for the {family} leases of {who} has {n} address or more to give.',
   evaluate: (rule, context) =>
     eachRoleAndFamily(context, rule.who, rule, (instance, family) => {
       const lease = [...context.student.layer3.leases.values()].find(

@@ -86,6 +86,7 @@ export const mostRoutesRule = defineRule({
   slots: { who: { type: 'ref' }, n: { type: 'number', min: 0, max: 1000 } },
   fresh: { kind: 'mostRoutes', who: '@network', n: 3 },
   sentence: 'At most {n} routes are set by hand on {who}, and ways beyond the own interfaces are known there.',
+  one: 'At most {n} route is set by hand on {who}, and ways beyond the own interfaces are known there.',
   evaluate: (rule, context) =>
     eachRole(context, rule.who, (instance) => {
       const node = context.student.layer3.nodes.get(instance.id)!;
@@ -316,6 +317,7 @@ export const filterSizeRule = defineRule({
   slots: { who: { type: 'ref' }, n: { type: 'number', min: 1, max: 1000 } },
   fresh: { kind: 'filterSize', who: '@network', n: 5 },
   sentence: 'The filters in use on {who} have at most {n} lines each.',
+  one: 'The filters in use on {who} have at most {n} line each.',
   evaluate: (rule, context) =>
     eachRole(context, rule.who, (instance) => {
       const used = new Set(
