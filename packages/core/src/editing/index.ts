@@ -27,5 +27,6 @@ export * from './place';
 export * from './plan-differences';
 export * from './repairs';
 export * from './shape';
+export * from './disagreements';
 export * from './siblings';
 export * from './sites';

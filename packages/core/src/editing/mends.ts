@@ -2,6 +2,7 @@ import { AnalysisSession, type NetworkModel, problemsOf } from '../engine';
 import { type Command } from '../topology';
 import { type PlanOfLab } from './next-addresses';
 import { repairOf } from './repairs';
+import { disagreements } from './disagreements';
 import { siblingRepairs } from './siblings';
 
 /** A mistake that keeps a question from being answered, with what would mend it. */
@@ -33,7 +34,11 @@ export function mendsOf(model: NetworkModel, isAnswered: (model: NetworkModel) =
       const repair = repairOf(topology, problem, { options, plan });
       return repair ? [{ text: problem.text, repair: repair.text, commands: repair.commands }] : [];
     }),
-    ...siblingRepairs(model).map(({ text, repair, commands }) => ({ text, repair: repair.join('; '), commands })),
+    ...[...siblingRepairs(model), ...disagreements(model)].map(({ text, repair, commands }) => ({
+      text,
+      repair: repair.join('; '),
+      commands,
+    })),
   ];
   const most = Math.max(LEAST, Math.min(MOST, Math.floor(DEVICES / Math.max(1, model.instances.size))));
   const tried = found.slice(0, most);

@@ -25,6 +25,8 @@ export interface SiblingRepair {
   /** Equal for the same mistake at several; null for what is none of that sort. */
   readonly alike: string | null;
   readonly commands: readonly Command[];
+  /** Whether it lets more through than before. */
+  readonly opens?: true;
 }
 
 /** Fewer have no say over one of theirs. */

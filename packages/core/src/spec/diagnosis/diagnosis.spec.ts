@@ -217,6 +217,32 @@ test('without a reference, repairs come from problems and from what siblings agr
   expect(after(sheet.topology, causes[0]!.repair.commands).devices['PC-4']!.settings!.gateway4).toBe('10.84.1.1');
 });
 
+test('where nothing says which of two ends is wrong, both are pointed at, and either may be put right', () => {
+  const access = (accessVlan: number) => ({ role: { kind: 'switched' as const, mode: 'access' as const, accessVlan } });
+  const drawing = new Sheet()
+    .device('A', 'access-switch-12', {}, { ports: { p1: access(10), p2: access(10), p3: access(20) } })
+    .device('B', 'access-switch-12', {}, { ports: { p1: access(10), p2: access(10), p3: access(10) } })
+    .host('ONE', '10.84.1.11/24')
+    .host('TWO', '10.84.1.12/24')
+    .host('THREE', '10.84.1.13/24')
+    .cable('A p3', 'B p3', 'crossover')
+    .cable('ONE e0', 'A p1', 'straight')
+    .cable('TWO e0', 'B p1', 'straight')
+    .cable('THREE e0', 'B p2', 'straight').topology;
+  const lab = labOf([{ kind: 'within', who: '@hosts' }], emptyTopology());
+  const { points, causes } = diagnosed(lab, drawing);
+  expect(causes).toHaveLength(1);
+  const [cause] = causes;
+  expect(cause).toMatchObject({
+    text: 'A p3 is in VLAN 20, B p3 is in VLAN 10: they do not agree.',
+    places: [
+      { device: 'A', port: 'p3' },
+      { device: 'B', port: 'p3' },
+    ],
+  });
+  expect(pointsOf(lab, after(drawing, cause!.repair.commands))).toBeGreaterThan(points);
+});
+
 test('what its student may read of a mistake has no name that only the reference has', () => {
   const reference = structuredClone(winch.reference);
   for (const [at, device] of Object.values(reference.devices).entries()) {
