@@ -22,7 +22,7 @@ test('after whatever one does by keys the focus is where one goes on, never nowh
     done++;
     // What a list or a dialog does with it comes first, and a frame later what is left.
     await expect
-      .poll(() => focused(page), { timeout: 30_000 })
+      .poll(() => focused(page))
       .not.toBe('nowhere')
       .catch(() => lost.push(what));
   };

@@ -276,7 +276,7 @@ test('a drawing is arranged, a column is pasted into the strip, and a problem is
   const rowOf = (names: string[]) =>
     Promise.all(names.map(async (name) => Math.round((await tile(page, name).boundingBox())!.y)));
   // Tiles are on their way for a moment.
-  const rows = (...names: string[]) => expect.poll(async () => new Set(await rowOf(names)).size, { timeout: 30_000 });
+  const rows = (...names: string[]) => expect.poll(async () => new Set(await rowOf(names)).size);
   await rows('RT-V', 'RT-M', 'RT-S').toBe(1);
   await rows('DESK-1', 'DESK-2', 'TURN-3').toBe(1);
 

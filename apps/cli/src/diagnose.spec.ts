@@ -85,4 +85,4 @@ test('drill says what the spec of a lab would miss; --json has the shape that is
   expect(text).toMatch(/^Of \d+ planted faults \d+ are noticed, \d+ missed, \d+ harmless; by kind \d+ %\.\n/);
   expect(text).toContain('  an empty sheet: 0 of 41');
   expect((await sobrin('drill', valley, '--seed', 'x')).err).toMatch(/^--seed: "x" is no whole number/);
-}, 60_000);
+});

@@ -214,7 +214,7 @@ describe('sobrin trace --pcap', () => {
         captures.map((capture) => [capture, []]),
       );
     expect(wrong).toEqual([]);
-  }, 120_000);
+  });
   const on = (port: string, more: object) => ({ [port]: { on: { kind: 'port', port }, ...more } });
   /** A, which leases its address, a router that relays, and a server for addresses and names. */
   const leased = (a: object, g0: object, g1: object, s: object, settings: object) => {

@@ -81,7 +81,7 @@ test('a class has causes in common when somebody asks for them: each leads to it
     .get(DataSource)
     .query<{ n: number }[]>('SELECT count(*)::int AS n FROM diagnosis');
   expect(row).toEqual({ n: 12 });
-}, 60_000);
+});
 
 test('one in which nothing can be looked for is told by name, until somebody has it looked for again', async () => {
   const db = demo.running.app.get(DataSource);

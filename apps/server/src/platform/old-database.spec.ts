@@ -25,7 +25,7 @@ let maren: Person;
 beforeAll(async () => {
   running = await applicationOnDump(gunzipSync(readFileSync(DUMP)).toString());
   maren = await running.as('maren');
-}, 60_000);
+});
 afterAll(() => running.close());
 
 const body = async <Answer>(who: Person, place: string): Promise<Answer> =>

@@ -43,7 +43,7 @@ export class Demo {
 /** Starts the demo before the tests of a file and ends it after them. */
 export function useDemo(): Demo {
   const demo = new Demo();
-  beforeAll(() => demo.start(), 60_000);
+  beforeAll(() => demo.start());
   afterAll(() => demo.running.close());
   return demo;
 }

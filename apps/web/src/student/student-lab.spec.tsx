@@ -93,7 +93,7 @@ describe('answers', () => {
       'PUT my/labs/lab/answers': { status: 204 },
     });
     await userEvent.type(await answer(2), 'straight');
-    await waitFor(() => expect(sent(calls)).toEqual([{ t2: 'straight' }]), { timeout: 5000 });
+    await waitFor(() => expect(sent(calls)).toEqual([{ t2: 'straight' }]));
     await userEvent.type(await answer(1), '!');
     await userEvent.tab();
     await waitFor(() => expect(sent(calls)).toEqual([{ t2: 'straight' }, { t1: 'a border router!' }]));
