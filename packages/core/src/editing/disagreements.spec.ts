@@ -105,3 +105,22 @@ test('what would help a packet that is not answered is that either end is as the
     }),
   ]);
 });
+
+test('two links whose ends do not agree are put right together, each in one of its two ways', () => {
+  const drawing = new Sheet()
+    .device('A', 'access-switch-12', {}, { ports: { p1: access(20), p2: access(10) } })
+    .device('B', 'access-switch-12', {}, { ports: { p1: access(10), p2: access(10) } })
+    .device('C', 'access-switch-12', {}, { ports: { p1: access(30), p2: access(10) } })
+    .host('ONE', '10.84.1.1/24')
+    .host('TWO', '10.84.1.2/24')
+    .cable('A p1', 'B p1', 'crossover')
+    .cable('C p1', 'B p2', 'crossover')
+    .cable('ONE e0', 'A p2')
+    .cable('TWO e0', 'C p2').topology;
+  const { list, together } = mendsOf(analyse(drawing), (model) => {
+    const target = model.reach.targets().find(({ device }) => device === 'TWO');
+    return target !== undefined && model.reach.answer('ONE', target).answer === 'yes';
+  });
+  expect(together).toBe(true);
+  expect(list.map(({ repair }) => repair).sort()).toEqual(['A p1 as B p1', 'C p1 as B p2']);
+});

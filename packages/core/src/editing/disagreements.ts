@@ -25,7 +25,7 @@ interface Differing {
  * made as the other in turn.
  */
 export function disagreements(model: NetworkModel): SiblingRepair[] {
-  return entriesById(model.topology.links).flatMap(([, link]) => {
+  return entriesById(model.topology.links).flatMap(([id, link]) => {
     const [a, b] = [endOf(model, link.a), endOf(model, link.b)];
     if (!a || !b) return [];
     return [...ofRoles(a, b), ...ofSpeeds(a, b), ...ofRouting(a, b)].flatMap((differing) =>
@@ -39,7 +39,8 @@ export function disagreements(model: NetworkModel): SiblingRepair[] {
         return command
           ? [
               {
-                thing: JSON.stringify(['devices', end.instance.deviceId, end.port, differing.field]),
+                // One thing for both ways: made as one another at once they would differ as before.
+                thing: JSON.stringify(['links', id, differing.field]),
                 sort: differing.sort,
                 places: [a, b].map(({ instance, port }) => ({ device: instance.id, port })),
                 text: `${called(a)} ${differing.words(a)}, ${called(b)} ${differing.words(b)}: they do not agree.`,

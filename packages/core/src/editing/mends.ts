@@ -48,11 +48,13 @@ export function mendsOf(model: NetworkModel, isAnswered: (model: NetworkModel) =
     return isAnswered(session.model);
   };
   const single = tried.filter((mend) => does([mend]));
-  if (single.length || !does(tried)) return { list: single, together: false };
+  // Of two ways to put one thing right the first goes with the others.
+  const all = tried.filter(({ text }, at) => tried.findIndex((other) => other.text === text) === at);
+  if (single.length || !does(all)) return { list: single, together: false };
   // None alone, all together: what the others do without is left out.
   const needed = tried.reduce<readonly Mend[]>((left, mend) => {
     const others = left.filter((each) => each !== mend);
     return does(others) ? others : left;
-  }, tried);
+  }, all);
   return { list: needed, together: needed.length > 1 };
 }
