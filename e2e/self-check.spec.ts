@@ -1,28 +1,43 @@
 import { expect, labWith, makeLab, openLab, saved, signIn, signOut, test } from './people';
 
-test('the rules say how often students check themselves and which attempt counts; a student does, draws, and is told more', async ({
+test('the rules say how often students check themselves, try answers and what a hint costs, and which attempt counts; a student does all of it', async ({
   page,
 }) => {
   await signIn(page, 'Maren Osterkamp');
   const rule = { kind: 'deviceCount', what: 'switch', op: 'atLeast', n: 1, site: 'anywhere' };
   const named = { kind: 'titled' };
   const requirements = [
-    { id: '1.1', points: 4, rule, hints: { that: 'Something is missing in the cabinet.' } },
+    { id: '1.1', points: 4, rule, hints: { that: 'Something is missing in the cabinet.' }, task: 't1' },
     { id: '1.2', points: 2, rule: named },
+    { id: '1.3', points: 2, rule: { kind: 'answerNumber', task: 't2', value: '62' } },
   ];
   const lab = await makeLab(page, {
     ...labWith('Checked by oneself'),
-    tasks: [{ id: 't1', text: 'Draw a switch, with a title.' }],
+    tasks: [
+      { id: 't1', text: 'Draw a switch, with a title.' },
+      { id: 't2', text: 'How many hosts does a /26 hold?' },
+    ],
     spec: { groups: {}, sections: [{ id: 'a', title: 'In the cabinet', requirements }] },
   });
   await page.goto(`${lab}/brief`);
   await page.getByRole('textbox', { name: 'Self-checks' }).fill('2');
   await page.getByRole('textbox', { name: 'Self-checks' }).press('Enter');
+  for (const [rule, value] of [
+    ['Tries', '1'],
+    ['What a hint costs', '1'],
+  ] as const) {
+    await page.getByRole('textbox', { name: rule }).fill(value);
+    await page.getByRole('textbox', { name: rule }).press('Enter');
+  }
+  await page.getByLabel('How devices are known').selectOption('exact');
   await page.getByLabel('Which attempt counts').selectOption('best');
   await page.getByLabel('What students see of a result').selectOption('findings');
   await saved(page);
   await page.reload();
   await expect(page.getByRole('textbox', { name: 'Self-checks' })).toHaveValue('2');
+  await expect(page.getByRole('textbox', { name: 'Tries' })).toHaveValue('1');
+  await expect(page.getByRole('textbox', { name: 'What a hint costs' })).toHaveValue('1');
+  await expect(page.getByLabel('How devices are known')).toHaveValue('exact');
   await expect(page.getByLabel('Which attempt counts')).toHaveValue('best');
   await page.getByRole('button', { name: 'Release to the class' }).click();
   await page.getByRole('button', { name: 'Release', exact: true }).click();
@@ -31,6 +46,20 @@ test('the rules say how often students check themselves and which attempt counts
   await signOut(page);
   await signIn(page, 'Zofia Wrona');
   const own = await openLab(page, 'Checked by oneself');
+  await expect(page.getByRole('region', { name: 'What is asked' })).toContainText('Devices are known by their names');
+  // The one try is used; the answer stays, and a hint is taken.
+  const tasks = page.getByRole('region', { name: 'Tasks' });
+  await tasks.getByLabel('Answer to task 2').fill('64');
+  await tasks.getByRole('button', { name: 'Is it right? Task 2' }).click();
+  await expect(tasks.getByText('64 is not right')).toBeVisible();
+  await expect(tasks.getByLabel('Answer to task 2')).toBeDisabled();
+  await tasks.getByRole('button', { name: /^A hint, task 1: 1 left/ }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Take it' }).click();
+  await expect(tasks.getByRole('list', { name: 'Hints, task 1' })).toHaveText('Something is missing in the cabinet.');
+  await page.reload();
+  await expect(tasks.getByLabel('Answer to task 2')).toHaveValue('64');
+  await expect(tasks.getByText('All tries are used: this answer is handed in.')).toBeVisible();
+  await expect(tasks.getByRole('list', { name: 'Hints, task 1' })).toBeVisible();
   const panel = page.getByRole('region', { name: 'Checking it yourself' });
   await panel.getByRole('button', { name: 'Check it now' }).click();
   await expect(panel.getByRole('listitem')).toHaveText([/In the cabinet\s*0 of 6/]);
@@ -69,7 +98,7 @@ test('the rules say how often students check themselves and which attempt counts
   await page.getByRole('button', { name: 'Check 2' }).click();
   await expect(page.getByRole('button', { name: 'All checked' })).toBeVisible();
   await expect(page.getByRole('row', { name: /Zofia Wrona/ })).toContainText('2, 1 counts');
-  await expect(page.getByRole('row', { name: /Zofia Wrona/ })).toContainText('4 / 6');
+  await expect(page.getByRole('row', { name: /Zofia Wrona/ })).toContainText('4 − 1 hint = 3 / 8');
   await signOut(page);
   await signIn(page, 'Zofia Wrona');
   await openLab(page, 'Checked by oneself');

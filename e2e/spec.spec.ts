@@ -140,7 +140,7 @@ test('a lab goes out as a file and comes back as another lab', async ({ page }) 
     page.getByRole('button', { name: 'Save the lab as a file' }).click(),
   ]);
   const text = await textOf(file);
-  expect(JSON.parse(text)).toMatchObject({ format: 'sobrin-lab', version: 8, title: 'Three Stations' });
+  expect(JSON.parse(text)).toMatchObject({ format: 'sobrin-lab', version: 9, title: 'Three Stations' });
   await page.goto('/');
   await chooseFile(
     page,

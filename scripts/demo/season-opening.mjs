@@ -123,7 +123,7 @@ const spec = {
 };
 
 export const lab = {
-  format: 'sobrin-lab', version: 8, title: 'Season Opening',
+  format: 'sobrin-lab', version: 9, title: 'Season Opening',
   brief,
   tasks: [
     { id: 't1', text: 'Lay out an IPv4 plan in **10.84.0.0/20**: a block for each place, in it a subnet and a VLAN for each group.' },

@@ -103,7 +103,7 @@ const spec = {
 };
 
 export const lab = {
-  format: 'sobrin-lab', version: 8, title: 'Summit Dual Stack',
+  format: 'sobrin-lab', version: 9, title: 'Summit Dual Stack',
   brief: {
     scenario: 'The three stations of Kestrel Ridge speak IPv6 beside IPv4. A third fibre over the back of the ridge stands by in case a pylon fails; as long as none does, everything goes by way of the Middle Station. Nobody types an IPv6 address at a desk or a till.',
     objectives: ['Run OSPF for both families over three fibres.', 'Let hosts make their IPv6 addresses, and type those of servers.', 'Set the costs so that the long way stands by.'],

@@ -116,7 +116,7 @@ const spec = {
 };
 
 export const lab = {
-  format: 'sobrin-lab', version: 8, title: 'Three Stations',
+  format: 'sobrin-lab', version: 9, title: 'Three Stations',
   brief: {
     scenario: 'Valley, Middle and Summit Station of the Kestrel Ridge cableway get one network. Single-mode fibre runs up the pylons; every station has its own router and two switches. The tills on the summit book on the shop server in the valley, and the office watches the cameras of the middle station.',
     objectives: ['Size six subnets for the later numbers.', 'Connect three routers over the pylon fibres.', 'Write static routes so that every station reaches every other, there and back.'],

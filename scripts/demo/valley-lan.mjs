@@ -77,7 +77,7 @@ const spec = {
 };
 
 export const lab = {
-  format: 'sobrin-lab', version: 8, title: 'Valley Station LAN',
+  format: 'sobrin-lab', version: 9, title: 'Valley Station LAN',
   brief: {
     scenario: 'The cableway company of Kestrel Ridge opens its rebuilt valley station. Four ticket desks, three turnstiles, the shop and the station office share one network; the provider North Pass hands out 198.51.100.0/30 at the door.',
     objectives: ['Choose and cable one switch and one router.', 'Give every host an address, prefix length and gateway from the plan.', 'Show that the desks and the turnstiles reach the shop server.'],

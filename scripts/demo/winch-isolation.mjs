@@ -121,7 +121,7 @@ const spec = {
       requirement('4.5', 2, { kind: 'reach', from: 'office', to: 'NEWS', family: '4' }),
     ] },
     { id: 'separation', title: 'Separation', requirements: [
-      requirement('5.1', 4, { kind: 'apart', from: 'guests', to: 'winch', family: '4' }, { hints: { that: 'Somebody reaches the winches who must not.', where: 'Look at what the router lets in from the VLAN of the guests.' } }),
+      requirement('5.1', 4, { kind: 'apart', from: 'guests', to: 'winch', family: '4' }, { task: 't5', hints: { that: 'Somebody reaches the winches who must not.', where: 'Look at what the router lets in from the VLAN of the guests.' } }),
       requirement('5.2', 3, { kind: 'apart', from: 'office', to: 'winch', family: '4' }),
       requirement('5.3', 3, { kind: 'apart', from: 'guests', to: 'office', family: '4' }),
       requirement('5.4', 2, { kind: 'apart', from: 'guests', to: 'control', family: '4' }),
@@ -136,7 +136,7 @@ const spec = {
 };
 
 export const lab = {
-  format: 'sobrin-lab', version: 8, title: 'Winch Isolation',
+  format: 'sobrin-lab', version: 9, title: 'Winch Isolation',
   brief: {
     scenario: 'Guests of the Middle Station get wireless laptops of the house and the office its own network. The four winches of the cableway hang on the same switches, and nobody but the two control desks may reach them. The provider North Pass gives one address, 198.51.100.2.',
     objectives: ['Keep four groups apart with VLANs over trunks.', 'Route between them on one router port, and filter what must not pass.', 'Lease addresses to guests and translate what goes outside.'],
@@ -162,7 +162,7 @@ export const lab = {
     ...Object.fromEntries(GROUPS.map(({ id, vlan, title }) => [id, { prefix: `10.84.${vlan}.0/${LENGTHS[vlan] ?? 24}`, name: title.replace(/^the /, ''), vlan, group: id, standing: 'decided', site: 'Middle Station' }])),
   }, addresses: Object.fromEntries(SWITCHES.flatMap(({ hosts }) => hosts.flatMap(([name, , vlan, last]) => (last === undefined ? [] : [[`10.84.${vlan}.${last}`, { name }]])))) },
   reference, spec,
-  policy: { bench: 'plain', vlanDatabase: 'created', attempts: 3, selfChecks: { most: 3 }, late: 'refused', rounding: 0.5 },
+  policy: { bench: 'plain', vlanDatabase: 'created', attempts: 3, selfChecks: { most: 3 }, hintCost: 0.5, late: 'refused', rounding: 0.5 },
 };
 
 const GERMAN = Object.fromEntries([

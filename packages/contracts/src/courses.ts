@@ -1,4 +1,4 @@
-import { type LatePenalty } from '@sobrin/core/spec';
+import { type Penalty } from '@sobrin/core/spec';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
@@ -206,5 +206,5 @@ export interface LabSummary {
   /** All attempts that were handed in; of a student the own ones. */
   attempts: number;
   /** Points only where they are to be seen. */
-  mine: { attempts: number; points: number | null; of: number | null; penalty: LatePenalty | null } | null;
+  mine: { attempts: number; points: number | null; of: number | null; penalty: Penalty | null } | null;
 }

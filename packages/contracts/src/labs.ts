@@ -1,5 +1,5 @@
 import { type Brief } from '@sobrin/core/plan';
-import { type LatePenalty, type Policy, type SelfCheck, type Shown, type Spec, type Task } from '@sobrin/core/spec';
+import { type Penalty, type Policy, type SelfCheck, type Shown, type Spec, type Task } from '@sobrin/core/spec';
 import { type Problem } from '@sobrin/core/topology';
 import {
   ArrayMaxSize,
@@ -194,6 +194,8 @@ export interface LabView {
   files: FileView[];
   /** What the lab holds that is kept and not acted upon yet, as a sentence. */
   notInForce: string | null;
+  /** The names of the reference that stand in nothing that students read. */
+  untoldNames: string[];
   /** What a station of the rail shows: nothing there, begun, problems, ready. */
   specProblems: Problem[];
   handedIn: number;
@@ -206,6 +208,36 @@ export interface SelfChecksView {
   most: number;
   used: number;
   last: (SelfCheck & { at: string }) | null;
+}
+
+/** What may be asked of each choice and number that a student answers: whether it is right. */
+export interface TriesView {
+  most: number;
+  /** By task; those whose answer may be tried. */
+  tasks: Record<
+    string,
+    {
+      used: number;
+      last: { answer: string; right: boolean } | null;
+      /** The answer that holds, since all tries are used; null as long as another may be written. */
+      settled: string | null;
+    }
+  >;
+}
+
+/** The hints that a student may ask for while working, in the order of the spec. */
+export interface HintsView {
+  /** What the next one costs, in points. */
+  cost: number;
+  of: {
+    /** Which it is, for asking: nothing of what is asked. */
+    key: string;
+    /** The task that it belongs to; null where it belongs to none. */
+    task: string | null;
+    left: number;
+    /** Those that were asked for, in their order. */
+    told: { text: string; cost: number; at: string }[];
+  }[];
 }
 
 /** A lab as a student sees it: neither spec nor reference, nor anything made from them. */
@@ -240,6 +272,12 @@ export interface StudentLabView {
   counts: 'last' | 'best';
   /** What may be asked before handing in; null where nothing may. */
   selfChecks: SelfChecksView | null;
+  /** Of which answers it may be asked whether they are right; null where it may be of none. */
+  tries: TriesView | null;
+  /** Null where none can be asked for. */
+  hints: HintsView | null;
+  /** Whether devices are known by the names that the lab gives them. */
+  names: 'any' | 'exact';
   /** What of results is shown, and when. */
   shown: Shown;
   /** Whether the course's staff may look at the drawing before it is handed in, and comment on it. */
@@ -268,5 +306,5 @@ export interface StudentSubmission {
   /** Null where it is not checked, or not to be seen. */
   points: number | null;
   of: number | null;
-  penalty: LatePenalty | null;
+  penalty: Penalty | null;
 }

@@ -53,7 +53,9 @@ import {
   type LabView,
   type LibraryLab,
   NameEditorsRequest,
+  type HintsView,
   type SelfChecksView,
+  type TriesView,
   type StudentLabView,
 } from './labs';
 import {
@@ -73,7 +75,9 @@ import {
   type ResultsView,
   type SignOffsView,
   SaveAnswersRequest,
+  HintRequest,
   SelfCheckRequest,
+  TryRequest,
   type StudentAttempt,
   type SubmissionView,
   UploadRequest,
@@ -195,6 +199,8 @@ export const ROUTES = {
   'DELETE my/labs/:id/attachments/:attachment': answers<Nothing>(),
   'GET my/labs/:id/attempts/:attempt': answers<StudentAttempt>(),
   'POST my/labs/:id/self-checks': takes(SelfCheckRequest).answers<SelfChecksView>(),
+  'POST my/labs/:id/tries': takes(TryRequest).answers<TriesView>(),
+  'POST my/labs/:id/hints': takes(HintRequest).answers<HintsView>(),
   'POST my/labs/:id/hand-in': takes(HandInRequest).answers<{ id: string; attempt: number; late: boolean }>(),
 
   'GET documents/:id': answers<DocumentView<AnyDocument>>(),

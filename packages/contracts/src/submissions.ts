@@ -4,7 +4,7 @@ import {
   type CountedOnce,
   type Diagnosis,
   type Finding,
-  type LatePenalty,
+  type Penalty,
   type Shown,
 } from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
@@ -65,6 +65,42 @@ export class SelfCheckRequest {
   /** The drawing that whoever pressed it looked at. */
   @IsUUID()
   drawing!: string;
+}
+
+/** Asks whether an answer is right. */
+export class TryRequest {
+  /** Chosen by who asks, so that what is sent again is told again and counted once. */
+  @IsUUID()
+  id!: string;
+
+  @IsUUID()
+  drawing!: string;
+
+  @IsString()
+  @Length(1, 80)
+  task!: string;
+
+  @IsString()
+  @Length(1, 2000, { message: 'What is tried has 1 to 2,000 characters.' })
+  answer!: string;
+}
+
+/** Asks for a hint. */
+export class HintRequest {
+  /** Chosen by who asks, so that what is sent again is told again and costs once. */
+  @IsUUID()
+  id!: string;
+
+  @IsUUID()
+  drawing!: string;
+
+  @IsString()
+  @Length(1, 80)
+  key!: string;
+
+  /** What they were told that it costs, in points. */
+  @IsNumber()
+  cost!: number;
 }
 
 export class AttachRequest {
@@ -233,7 +269,7 @@ export interface StudentAttempt extends HandedInView {
   result: {
     points: number;
     of: number;
-    penalty: LatePenalty | null;
+    penalty: Penalty | null;
     /** Whether all that is needed to pass was reached; absent where the lab needs nothing besides points. */
     isPassed?: boolean;
     sections?: { title: string; points: number; of: number }[];
@@ -266,7 +302,7 @@ export interface ClassRow {
   late: boolean;
   points: number | null;
   of: number | null;
-  penalty: LatePenalty | null;
+  penalty: Penalty | null;
   unjudged: number;
   /** The check was made by another version of the lab, or a newer core judges otherwise. */
   stale: boolean;
@@ -323,7 +359,7 @@ export interface SubmissionView extends HandedInView {
   attempts: { id: string; attempt: number; late: boolean }[];
   /** With what persons decided. */
   result: CheckResult | null;
-  penalty: LatePenalty | null;
+  penalty: Penalty | null;
   checkedAt: string | null;
   stale: boolean;
   /** The requirements that a newer core judges otherwise. */
@@ -392,7 +428,7 @@ export interface ResultRow {
   group: string;
   points: number | null;
   of: number | null;
-  penalty: LatePenalty | null;
+  penalty: Penalty | null;
   /** The version of the lab that judged; null where nothing was judged, or before there were versions. */
   version: number | null;
   stale: boolean;

@@ -177,6 +177,17 @@ test('nothing of reference, spec, plan or others’ work is in any answer, strea
     expect(CANARIES.filter((canary) => said.includes(canary))).toEqual(known);
     expect(said).not.toMatch(/"(items|confidence|role|theirText)"/);
   }
+  // A hint that is asked for is told, and nothing of what it belongs to.
+  const ruled = await demo.labOf(TITLE);
+  await demo.maren
+    .send('patch', `labs/${lab}`, { base: ruled.revision, policy: { ...ruled.policy, hintCost: 1, tries: 1 } })
+    .expect(200);
+  const { hints } = (await demo.zofia.get(`my/labs/${lab}`)).body as StudentLabView;
+  expect(JSON.stringify(hints)).not.toMatch(/KANARI/);
+  const wanted = { id: randomUUID(), drawing: mine.documentId, key: hints!.of[0]!.key, cost: 1 };
+  const hint = JSON.stringify((await demo.zofia.send('post', `my/labs/${lab}/hints`, wanted).expect(200)).body);
+  expect(CANARIES.filter((canary) => hint.includes(canary))).toEqual(['KANARIHINT']);
+  expect(all.filter((id) => hint.includes(`"${id}"`))).toEqual([]);
   await demo.running
     .as('adaeze.okonjo')
     .then((other) => other.get(`my/labs/${lab}/attempts/${attempt.id}`).expect(404));

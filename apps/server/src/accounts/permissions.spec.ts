@@ -82,7 +82,18 @@ describe('how much the bench tells', () => {
       for (const known of ['files', 'answers', 'attachments', 'submissions', 'counts', 'selfChecks'])
         fields.delete(known);
       // Rules of the equipment and of the kit, that the bench works by; and what of results will be seen.
-      for (const rule of ['autoPairing', 'vlanDatabase', 'autoCabling', 'kit', 'modules', 'shown', 'lookIn'])
+      for (const rule of [
+        'autoPairing',
+        'vlanDatabase',
+        'autoCabling',
+        'kit',
+        'modules',
+        'shown',
+        'lookIn',
+        'names',
+        'tries',
+        'hints',
+      ])
         fields.delete(rule);
       expect([...fields]).toEqual([]);
       const document = (await demo.zofia.get(`documents/${lab.documentId}`).expect(200)).body as object;

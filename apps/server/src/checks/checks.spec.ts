@@ -1,7 +1,7 @@
 import { type ClassRow, type CourseSummary, type ResultsView, type StudentLabView } from '@sobrin/contracts';
 import { readLabText } from '@sobrin/core/formats';
 import { type Plan } from '@sobrin/core/plan';
-import { checkSubmission } from '@sobrin/core/spec';
+import { type Policy, checkSubmission } from '@sobrin/core/spec';
 import { type Topology, emptyTopology } from '@sobrin/core/topology';
 import { readFileSync, readdirSync } from 'node:fs';
 import path from 'node:path';
@@ -10,7 +10,7 @@ import { DataSource } from 'typeorm';
 import { config } from '../platform/config';
 import { type Person } from '../tests/application';
 import { useDemo } from '../tests/demo';
-import { countingOf } from './counting-attempts';
+import { type Marking, countingOf } from './counting-attempts';
 
 const demo = useDemo();
 
@@ -161,11 +161,15 @@ describe('which of several attempts counts', () => {
       ['a2', { points: 30 }],
       ['a3', { points: 20 }],
     ]);
-    const assignment = { dueAt: new Date(Date.UTC(2026, 10, 12)) };
+    const marking = (policy: Policy, hints: Marking['hints'] = new Map<string, never>()): Marking => ({
+      policy,
+      dueAt: new Date(Date.UTC(2026, 10, 12)),
+      hints,
+    });
     const counting = (percentPerDay: number) =>
-      countingOf(attempts, checks, { counts: 'best', latePenalty: { percentPerDay } }, assignment)?.id;
+      countingOf(attempts, checks, marking({ counts: 'best', latePenalty: { percentPerDay } }))?.id;
     expect([counting(0), counting(10), counting(40)]).toEqual(['a2', 'a2', 'a1']);
-    expect(countingOf(attempts, new Map(), { counts: 'best' }, assignment)?.id).toBe('a3');
+    expect(countingOf(attempts, new Map(), marking({ counts: 'best' }))?.id).toBe('a3');
     expect(
       countingOf(
         attempts,
@@ -173,10 +177,12 @@ describe('which of several attempts counts', () => {
           ['a1', { points: 5 }],
           ['a2', { points: 5 }],
         ]),
-        { counts: 'best' },
-        assignment,
+        marking({ counts: 'best' }),
       )?.id,
     ).toBe('a2');
-    expect(countingOf([], checks, { counts: 'best' }, assignment)).toBeUndefined();
+    expect(countingOf([], checks, marking({ counts: 'best' }))).toBeUndefined();
+    // A hint that was asked for between the first and the second is paid for from the second on.
+    const asked = new Map([['s', [{ at: new Date(Date.UTC(2026, 10, 11)), cost: 11 }]]]);
+    expect(countingOf(attempts, checks, marking({ counts: 'best' }, asked))?.id).toBe('a1');
   });
 });

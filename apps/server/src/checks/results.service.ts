@@ -3,7 +3,7 @@ import { InjectDataSource } from '@nestjs/typeorm';
 import { type ClassRow, type Me, type ResultsView, type StudentAttempt, type SubmissionView } from '@sobrin/contracts';
 import { type Plan } from '@sobrin/core/plan';
 import {
-  type LatePenalty,
+  type Penalty,
   countedOnce,
   findingsFor,
   namesOf,
@@ -27,7 +27,7 @@ import { WorksService } from '../submissions/works.service';
 import { CommentsService } from './comments.service';
 import { DecisionsService } from './decisions.service';
 import { isStale, isUnconfirmed } from './inputs';
-import { attemptsOf, countingAttempts, penaltyOf, toBeJudged } from './counting-attempts';
+import { attemptsOf, countingAttempts, markingOf, penaltyOf, toBeJudged } from './counting-attempts';
 import { newestCells, newestChecks, newestResults } from './newest-checks';
 
 /** What came of the checks of a class, for those who teach it. */
@@ -48,7 +48,8 @@ export class ResultsService {
   async classRows(assignment: Assignment): Promise<ClassRow[]> {
     const { policy } = await this.labs.parts(assignment.lab);
     const attempts = await attemptsOf(this.db.manager, assignment);
-    const counting = await countingAttempts(this.db.manager, assignment, policy, attempts);
+    const marking = await markingOf(this.db.manager, assignment, policy);
+    const counting = await countingAttempts(this.db.manager, assignment, policy, { all: attempts, marking });
     const wanted = toBeJudged(attempts, policy);
     const checks = await newestChecks(this.db.manager, [
       ...new Set([...counting.values(), ...wanted].map((submission) => submission.id)),
@@ -79,7 +80,7 @@ export class ResultsService {
         late: submission?.late ?? false,
         points: check?.points ?? null,
         of: check?.outOf ?? null,
-        penalty: penaltyOf(policy, assignment, submission, check),
+        penalty: penaltyOf(marking, submission, check),
         unjudged: check?.unjudged ?? 0,
         stale: check !== undefined && isStale(check, assignment),
         unconfirmed: check !== undefined && isUnconfirmed(check),
@@ -91,6 +92,7 @@ export class ResultsService {
     const name = (await this.members.namesIn(assignment.courseId, [submission.studentId])).get(submission.studentId)!;
     const check = (await newestResults(this.db.manager, [submission.id])).get(submission.id);
     const { policy } = await this.labs.parts(assignment.lab);
+    const marking = await markingOf(this.db.manager, assignment, policy, submission.studentId);
     const { id, attempt, answers, late } = submission;
     return {
       id,
@@ -111,7 +113,7 @@ export class ResultsService {
       decisions: await this.decisions.list(submission, assignment, check),
       pins: await this.decisions.pinViews(submission.id),
       comments: await this.comments.list(me, submission.id),
-      penalty: penaltyOf(policy, assignment, submission, check),
+      penalty: penaltyOf(marking, submission, check),
       checkedAt: check?.madeAt.toISOString() ?? null,
       stale: check !== undefined && isStale(check, assignment),
       differs: check?.differs ?? [],
@@ -127,6 +129,7 @@ export class ResultsService {
     });
     if (!submission) throw refuse.missing('attempt');
     const { policy } = await this.labs.parts(assignment.lab);
+    const marking = await markingOf(this.db.manager, assignment, policy, me.id);
     const what = shownNow(policy, assignment.dueAt, now);
     const check = (await newestResults(this.db.manager, [id])).get(id);
     const result = check && what !== 'nothing' && (await this.decisions.applied(check));
@@ -152,7 +155,7 @@ export class ResultsService {
           ? {
               points: check.points,
               of: check.outOf,
-              penalty: penaltyOf(policy, assignment, submission, check),
+              penalty: penaltyOf(marking, submission, check),
               ...(result.hurdlesMissed && { isPassed: !result.hurdlesMissed.length }),
               ...(what !== 'points' && {
                 sections: result.sections.map(({ title, points, of }) => ({ title, points, of })),
@@ -183,7 +186,8 @@ export class ResultsService {
       })),
     );
     const { policy } = await this.labs.parts(assignment.lab);
-    const counting = await countingAttempts(this.db.manager, assignment, policy);
+    const marking = await markingOf(this.db.manager, assignment, policy);
+    const counting = await countingAttempts(this.db.manager, assignment, policy, { marking });
     const checks = await newestCells(
       this.db.manager,
       [...counting.values()].map((submission) => submission.id),
@@ -199,7 +203,7 @@ export class ResultsService {
         group,
         points: check?.points ?? null,
         of: check?.outOf ?? null,
-        penalty: penaltyOf(policy, assignment, submission, check),
+        penalty: penaltyOf(marking, submission, check),
         version: check?.versionHash ? (numbers.get(check.versionHash) ?? null) : null,
         stale: check !== undefined && isStale(check, assignment),
         cells,
@@ -217,7 +221,7 @@ export class ResultsService {
   /**
    * The results as CSV (RFC 4180): a line a student with the sign-in name and group where there are any, the attempt and when
    * it was handed in on the course's clocks, the version of the lab that judged, a column a requirement, the mark of what that
-   * version gave, and what counts where lateness takes something off.
+   * version gave, and what counts where hints or lateness take something off.
    */
   async csv(assignment: Assignment): Promise<string> {
     const { requirements, of, rows } = await this.results(assignment);
@@ -229,7 +233,7 @@ export class ResultsService {
       // As spreadsheets read it: 2026-12-14 18:00.
       new Intl.DateTimeFormat('sv-SE', { dateStyle: 'short', timeStyle: 'short', timeZone }).format(date);
     const hasGroups = rows.some(({ group }) => group);
-    const isLate = rows.some(({ penalty }) => penalty);
+    const [isHinted, isLate] = [rows.some(({ penalty }) => penalty?.hints), rows.some(({ penalty }) => penalty?.late)];
     const header = [
       'Student',
       'Sign-in name',
@@ -240,7 +244,9 @@ export class ResultsService {
       ...requirements.map((requirement) => requirement.id),
       'Points',
       'Of',
-      ...(isLate ? ['Off for lateness', 'Counts'] : []),
+      ...(isHinted ? ['Off for hints'] : []),
+      ...(isLate ? ['Off for lateness'] : []),
+      ...(isHinted || isLate ? ['Counts'] : []),
     ];
     const lines = rows.map((row) => [
       row.name,
@@ -252,14 +258,16 @@ export class ResultsService {
       ...requirements.map((requirement) => row.cells.find((cell) => cell.id === requirement.id)?.points ?? ''),
       row.points ?? '',
       row.of ?? of,
-      ...(isLate ? [row.penalty?.points ?? 0, counted(row)] : []),
+      ...(isHinted ? [row.penalty?.hints?.points ?? 0] : []),
+      ...(isLate ? [row.penalty?.late?.points ?? 0] : []),
+      ...(isHinted || isLate ? [counted(row)] : []),
     ]);
     return Papa.unparse([header, ...lines], { escapeFormulae: true, newline: '\r\n' });
   }
 }
 
 /** What counts of the points that were won; empty where nothing was judged. */
-const counted = ({ points, penalty }: { points: number | null; penalty: LatePenalty | null }): number | '' =>
+const counted = ({ points, penalty }: { points: number | null; penalty: Penalty | null }): number | '' =>
   points === null ? '' : Math.round((points - (penalty?.points ?? 0)) * 100) / 100;
 
 /** What was handed in, in the formats of today. */

@@ -12,7 +12,7 @@ import { type Policy, shownNow } from '@sobrin/core/spec';
 import { randomUUID } from 'node:crypto';
 import { DataSource, type EntityManager, In, IsNull, Not } from 'typeorm';
 import { Assignment } from '../assignments/assignment.entity';
-import { countingOf, penaltyOf } from '../checks/counting-attempts';
+import { type Marking, countingOf, hintsOf, penaltyOf } from '../checks/counting-attempts';
 import { type CheckFacts, newestChecks } from '../checks/newest-checks';
 import { StoredDocument } from '../documents/document.entity';
 import { Submission, Work } from '../submissions/submission.entity';
@@ -51,6 +51,12 @@ export class CoursesService {
     );
     const pictures = await this.pictures(me, assignments, roles);
     const policies = await this.policies(assignments);
+    const isStudent = [...roles.values()].every((role) => role === 'student');
+    const hints = await hintsOf(
+      this.db.manager,
+      assignments.map(({ id }) => id),
+      isStudent ? me.id : null,
+    );
     return courses.map((course) => {
       const role = roles.get(course.id)!;
       return {
@@ -64,7 +70,11 @@ export class CoursesService {
               assignment,
               submissions.filter((submission) => submission.assignmentId === assignment.id),
               checks,
-              policies.get(assignment.lab.policyId) ?? {},
+              {
+                policy: policies.get(assignment.lab.policyId) ?? {},
+                dueAt: assignment.dueAt,
+                hints: hints.get(assignment.id) ?? new Map<string, never>(),
+              },
               role === 'student' ? me.id : null,
               pictures.get(assignment.id) ?? null,
               now,
@@ -167,7 +177,7 @@ function summary(
   assignment: Assignment,
   submissions: readonly Submission[],
   checks: ReadonlyMap<string, CheckFacts>,
-  policy: Policy,
+  marking: Marking,
   /** The student who asks; null for staff. */
   student: string | null,
   picture: LabSummary['picture'],
@@ -179,11 +189,11 @@ function summary(
   const counting = new Map(
     [...attempts].map(([id, own]) => {
       const inOrder = own.sort((one, other) => one.attempt - other.attempt);
-      return [id, countingOf(inOrder, checks, policy, assignment)!];
+      return [id, countingOf(inOrder, checks, marking)!];
     }),
   );
   const own = student === null ? undefined : counting.get(student);
-  const isShown = student !== null && shownNow(policy, assignment.dueAt, now) !== 'nothing';
+  const isShown = student !== null && shownNow(marking.policy, assignment.dueAt, now) !== 'nothing';
   const check = own && isShown ? checks.get(own.id) : undefined;
   return {
     id: assignment.id,
@@ -201,7 +211,7 @@ function summary(
             attempts: attempts.get(student)?.length ?? 0,
             points: check?.points ?? null,
             of: check?.outOf ?? null,
-            penalty: penaltyOf(policy, assignment, own, check),
+            penalty: penaltyOf(marking, own, check),
           },
   };
 }

@@ -30,12 +30,20 @@ export const FORMATS: Formats = {
   ...(Object.fromEntries(
     LAB_PARTS.map((part): [string, Format] => [
       part,
-      { version: LAB_VERSION, raise: { 2: asItIs, 3: asItIs, 4: asItIs, 5: asItIs, 6: asItIs, 7: asItIs } },
+      { version: LAB_VERSION, raise: { 2: asItIs, 3: asItIs, 4: asItIs, 5: asItIs, 6: asItIs, 7: asItIs, 8: asItIs } },
     ]),
   ) as Record<(typeof LAB_PARTS)[number], Format>),
   policy: {
     version: LAB_VERSION,
-    raise: { 2: (policy) => policyFrom2(policy) as object, 3: asItIs, 4: asItIs, 5: asItIs, 6: asItIs, 7: asItIs },
+    raise: {
+      2: (policy) => policyFrom2(policy) as object,
+      3: asItIs,
+      4: asItIs,
+      5: asItIs,
+      6: asItIs,
+      7: asItIs,
+      8: asItIs,
+    },
   },
 };
 

@@ -15,7 +15,14 @@ import {
 } from '../documents/document.entity';
 import { countOfOldFormats, raiseDocuments } from '../documents/formats';
 import { Lab, LabEditor, LabFileRecord, LabFinal, LabVersion } from '../labs/lab.entity';
-import { Attachment, SelfCheckRecord, Submission, Work } from '../submissions/submission.entity';
+import {
+  AskedHintRecord,
+  Attachment,
+  SelfCheckRecord,
+  Submission,
+  TriedAnswer,
+  Work,
+} from '../submissions/submission.entity';
 import { config } from './config';
 import { MIGRATIONS } from './migrations';
 
@@ -55,6 +62,8 @@ export const databaseOptions = (): DataSourceOptions => ({
     DocumentShowing,
     Work,
     SelfCheckRecord,
+    TriedAnswer,
+    AskedHintRecord,
     DiagnosisRecord,
     Attachment,
     Submission,

@@ -8,6 +8,7 @@ import {
   type PreparedLab,
   type Submitted,
   diagnose,
+  hintsToAsk,
   judge,
   judgeByRequirements,
   prepareLab,
@@ -60,11 +61,15 @@ export interface CheckWish {
   readonly pins: Pins;
 }
 
-/** A wish as it is read: the lab, and what was handed in. */
-function read({ version, lab, topology, plan, answers, formats }: CheckWish): { lab: PreparedLab; handed: Submitted } {
+function prepared({ version, lab }: Pick<CheckWish, 'version' | 'lab'>): PreparedLab {
   if (last?.version !== version) last = { version, lab: prepareLab(JSON.parse(lab) as JudgingLab) };
+  return last.lab;
+}
+
+/** A wish as it is read: the lab, and what was handed in. */
+function read({ topology, plan, answers, formats, ...wish }: CheckWish): { lab: PreparedLab; handed: Submitted } {
   return {
-    lab: last.lab,
+    lab: prepared(wish),
     handed: {
       drawing: raised('topology', formats.topology, JSON.parse(topology) as object) as Topology,
       ...(plan !== null && { plan: raised('plan', formats.plan, JSON.parse(plan) as object) as Plan }),
@@ -77,6 +82,15 @@ function read({ version, lab, topology, plan, answers, formats }: CheckWish): { 
 export function diagnosis(wish: CheckWish): string {
   const { lab, handed } = read(wish);
   return JSON.stringify(diagnose(lab, handed, judgeByRequirements(lab, handed, wish.pins)));
+}
+
+/** The hints of a requirement, as students read them. */
+export function hints({
+  version,
+  lab,
+  requirement,
+}: Pick<CheckWish, 'version' | 'lab'> & { requirement: string }): string[] {
+  return hintsToAsk(prepared({ version, lab }), requirement);
 }
 
 /** Judges what was handed in by a version of a lab. */

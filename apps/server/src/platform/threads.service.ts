@@ -25,6 +25,7 @@ const LIMITS: Readonly<Record<Task, { seconds: number; words: string }>> = {
   readSubmission: { seconds: 60, words: 'The file takes too long to read: it was given up, and nothing was stored.' },
   readLab: { seconds: 60, words: 'The file takes too long to read: it was given up, and nothing was stored.' },
   diagnosis: { seconds: 300, words: 'Looking for the mistakes takes too long: it was given up.' },
+  hints: { seconds: 60, words: 'The hint takes too long: nothing was taken. Ask again.' },
   check: { seconds: 300, words: 'The drawing takes too long to judge: the check was given up.' },
 };
 

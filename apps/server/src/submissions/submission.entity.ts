@@ -42,6 +42,54 @@ export class SelfCheckRecord {
   told!: SelfCheck;
 }
 
+/** An answer of which a student asked whether it is right. */
+@Entity('tried_answer')
+export class TriedAnswer {
+  /** Chosen by who asks, so that what is sent again is one. */
+  @PrimaryColumn('uuid')
+  id!: string;
+
+  @Column('uuid', { name: 'work_id' })
+  workId!: string;
+
+  @Column('text')
+  task!: string;
+
+  @Column('text')
+  answer!: string;
+
+  @Column('boolean')
+  right!: boolean;
+
+  @Column('timestamptz')
+  at!: Date;
+}
+
+/** A hint that a student asked for. */
+@Entity('asked_hint')
+export class AskedHintRecord {
+  /** Chosen by who asks, so that what is sent again is one. */
+  @PrimaryColumn('uuid')
+  id!: string;
+
+  @Column('uuid', { name: 'work_id' })
+  workId!: string;
+
+  @Column('text')
+  requirement!: string;
+
+  /** As it was told; what the spec says later is no part of it. */
+  @Column('text')
+  text!: string;
+
+  /** In points, as it was told. */
+  @Column('double precision')
+  cost!: number;
+
+  @Column('timestamptz')
+  at!: Date;
+}
+
 /** A file beside the drawing. What was handed in with an attempt stays, also when it is removed from the work. */
 @Entity('attachment')
 export class Attachment {

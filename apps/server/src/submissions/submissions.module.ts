@@ -3,6 +3,7 @@ import { CoursesModule } from '../courses/courses.module';
 import { DocumentsModule } from '../documents/documents.module';
 import { LabsModule } from '../labs/labs.module';
 import { DocumentsController } from './documents.controller';
+import { AskingService } from './asking.service';
 import { SelfChecksService } from './self-checks.service';
 import { WorksController } from './works.controller';
 import { WorksService } from './works.service';
@@ -10,7 +11,7 @@ import { WorksService } from './works.service';
 @Module({
   imports: [CoursesModule, DocumentsModule, LabsModule],
   controllers: [WorksController, DocumentsController],
-  providers: [WorksService, SelfChecksService],
+  providers: [WorksService, SelfChecksService, AskingService],
   exports: [WorksService],
 })
 export class SubmissionsModule {}

@@ -3,18 +3,23 @@ import {
   AttachRequest,
   type FileView,
   HandInRequest,
+  HintRequest,
+  type HintsView,
   type LookInView,
   type Me,
   SaveAnswersRequest,
   SelfCheckRequest,
   type SelfChecksView,
   type StudentLabView,
+  type TriesView,
+  TryRequest,
   UploadRequest,
   type Uploaded,
 } from '@sobrin/contracts';
 import { Needs, TheObject } from '../access/access.guard';
 import { CurrentUser } from '../accounts/session.guard';
 import { Assignment } from '../assignments/assignment.entity';
+import { AskingService } from './asking.service';
 import { SelfChecksService } from './self-checks.service';
 import { WorksService } from './works.service';
 import { Answers } from '../platform/route';
@@ -25,6 +30,7 @@ export class WorksController {
   constructor(
     private readonly works: WorksService,
     private readonly selfChecks: SelfChecksService,
+    private readonly asking: AskingService,
   ) {}
 
   @Needs('do', 'lab')
@@ -95,6 +101,28 @@ export class WorksController {
     @Body() request: SelfCheckRequest,
   ): Promise<SelfChecksView> {
     return this.selfChecks.ask(me, assignment, new Date(), request);
+  }
+
+  @Needs('do', 'lab')
+  @Answers('POST my/labs/:id/tries')
+  @HttpCode(200)
+  async try(
+    @CurrentUser() me: Me,
+    @TheObject() assignment: Assignment,
+    @Body() request: TryRequest,
+  ): Promise<TriesView> {
+    return this.asking.try(me, assignment, new Date(), request);
+  }
+
+  @Needs('do', 'lab')
+  @Answers('POST my/labs/:id/hints')
+  @HttpCode(200)
+  async hint(
+    @CurrentUser() me: Me,
+    @TheObject() assignment: Assignment,
+    @Body() request: HintRequest,
+  ): Promise<HintsView> {
+    return this.asking.hint(me, assignment, new Date(), request);
   }
 
   @Needs('do', 'lab')

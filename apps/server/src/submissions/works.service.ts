@@ -4,12 +4,12 @@ import { type FileView, type LookInView, type Me, type StudentLabView, type Uplo
 import { plural } from '@sobrin/core';
 import { equipmentOf } from '@sobrin/core/engine';
 import { type Plan, emptyPlan } from '@sobrin/core/plan';
-import { choicesOf, shownBy, shownNow } from '@sobrin/core/spec';
+import { type Policy, choicesOf, shownBy, shownNow } from '@sobrin/core/spec';
 import { type Topology, emptyTopology } from '@sobrin/core/topology';
 import { randomUUID } from 'node:crypto';
 import { DataSource, type EntityManager, In } from 'typeorm';
 import { Assignment } from '../assignments/assignment.entity';
-import { countingOf, penaltyOf } from '../checks/counting-attempts';
+import { countingOf, markingOf, penaltyOf } from '../checks/counting-attempts';
 import { newestChecks } from '../checks/newest-checks';
 import { CoursesService } from '../courses/courses.service';
 import { MembersService } from '../courses/members.service';
@@ -26,8 +26,10 @@ import { jsonb } from '../platform/jsonb';
 import { refuse } from '../platform/refusal';
 import { ThreadsService } from '../platform/threads.service';
 import { checkTheirs, isBlank } from './own-work';
+import { hintsView } from './hints';
 import { selfChecksOf } from './self-checks';
 import { Attachment, Submission, Work } from './submission.entity';
+import { settledIn, triesOf } from './tries';
 
 const MAX_ATTACHMENTS = 16;
 const MAX_CONFIG_TEXTS = 500;
@@ -110,10 +112,10 @@ export class WorksService {
       this.db.manager,
       submissions.map((submission) => submission.id),
     );
+    const marking = await markingOf(this.db.manager, assignment, policy, me.id);
     const isShown = shownNow(policy, assignment.dueAt, now) !== 'nothing';
     // Which is the best is a mark, too.
-    const counting =
-      isShown || policy.counts !== 'best' ? countingOf(submissions, checks, policy, assignment) : undefined;
+    const counting = isShown || policy.counts !== 'best' ? countingOf(submissions, checks, marking) : undefined;
     return {
       id: assignment.id,
       courseTitle: course.title,
@@ -131,6 +133,9 @@ export class WorksService {
       attempts: { used: submissions.length, allowed: policy.attempts ?? null },
       counts: policy.counts ?? 'last',
       selfChecks: await selfChecksOf(this.db.manager, work, policy),
+      tries: await triesOf(this.db.manager, work, policy, spec),
+      hints: await hintsView(this.db.manager, work, policy, spec),
+      names: judging.names ?? 'any',
       shown: shownBy(policy),
       lookIn: policy.lookIn ?? false,
       documentId: work.documentId,
@@ -148,7 +153,7 @@ export class WorksService {
           late,
           points: check?.points ?? null,
           of: check?.outOf ?? null,
-          penalty: penaltyOf(policy, assignment, { handedInAt, late }, check),
+          penalty: penaltyOf(marking, { studentId: me.id, handedInAt, late }, check),
         };
       }),
     };
@@ -163,11 +168,13 @@ export class WorksService {
     if (!read.ok) throw refuse.problems('The file was not taken. Your drawing is as it was.', read.error);
     const work = await this.workOf(me, assignment);
     const { topology, plan, answers = {}, configTexts = [], attachments = [], stage, student, origin } = read.value;
-    const { tasks } = await this.labs.parts(assignment.lab);
-    const [known, unknown] = [new Map<string, string>(), [] as string[]];
+    const { tasks, policy } = await this.labs.parts(assignment.lab);
+    const settled = await settledIn(this.db.manager, work, policy);
+    const [known, unknown, held] = [new Map<string, string>(), [] as string[], [] as string[]];
     for (const [task, answer] of Object.entries(answers))
-      if (tasks.tasks.some(({ id }) => id === task)) known.set(task, answer);
-      else unknown.push(task);
+      if (!tasks.tasks.some(({ id }) => id === task)) unknown.push(task);
+      else if (Object.hasOwn(settled, task) && settled[task] !== answer) held.push(task);
+      else known.set(task, answer);
     const long = [...known].find(([, answer]) => answer.length > MAX_ANSWER);
     if (long)
       throw refuse.input(
@@ -195,6 +202,7 @@ export class WorksService {
       ],
       left: [
         ...unknown.map((task) => `The lab has no task "${task}": its answer was not taken.`),
+        ...held.map((task) => `All tries of task "${task}" are used: its answer stays as it is.`),
         ...(stage === undefined ? [] : [`Stages are not in force yet: "${stage}" was not taken.`]),
         ...(student === undefined ? [] : [`It names "${student}": what you upload is yours.`]),
         ...(origin === undefined ? [] : [`Where it comes from, "${origin}", was not taken.`]),
@@ -209,20 +217,35 @@ export class WorksService {
 
   /** Takes the answers that are given; the others stay as they are, whatever else saves at the same moment. */
   async saveAnswers(me: Me, assignment: Assignment, answers: Record<string, unknown>, drawing?: string): Promise<void> {
-    const { tasks } = await this.labs.parts(assignment.lab);
+    const { tasks, policy } = await this.labs.parts(assignment.lab);
     const known = new Set(tasks.tasks.map((task) => task.id));
     for (const [task, text] of Object.entries(answers)) {
       if (!known.has(task)) throw refuse.input(`The lab has no task "${task}".`);
       if (typeof text !== 'string' || text.length > MAX_ANSWER)
         throw refuse.input(`The answer to task "${task}" is no text of at most ${MAX_ANSWER} characters.`);
     }
-    const work = await this.workOf(me, assignment);
-    checkTheirs(work, drawing);
-    await this.putAnswers(work, answers);
+    const begun = await this.workOf(me, assignment);
+    checkTheirs(begun, drawing);
+    await this.db.transaction(async (manager) => {
+      const work = await this.lock(begun, manager);
+      const settled = await settledIn(manager, work, policy);
+      const other = Object.keys(answers).find(
+        (task) => Object.hasOwn(settled, task) && answers[task] !== settled[task],
+      );
+      if (other !== undefined)
+        throw refuse.state(
+          `All tries of task "${other}" are used: its answer stays ${JSON.stringify(settled[other]!.slice(0, 200))}.`,
+        );
+      await this.putAnswers(work, answers, manager);
+    });
   }
 
-  private async putAnswers({ id }: Work, answers: Record<string, unknown>): Promise<void> {
-    await this.db.manager
+  async putAnswers(
+    { id }: Work,
+    answers: Record<string, unknown>,
+    manager: EntityManager = this.db.manager,
+  ): Promise<void> {
+    await manager
       .createQueryBuilder()
       .update(Work)
       .set({ answers: () => 'answers || CAST(:given AS jsonb)' })
@@ -337,7 +360,7 @@ export class WorksService {
       if (done && (done.assignmentId !== assignment.id || done.studentId !== me.id))
         throw refuse.input('This hand-in belongs to something else. Nothing was handed in: load the page again.');
       if (done) return { id, attempt: done.attempt, late: done.late };
-      const { used, late } = await this.mayHandIn(me, assignment, now, manager);
+      const { used, late, policy } = await this.mayHandIn(me, assignment, now, manager);
       const drawing = await this.documents.readDrawing(work.documentId, manager);
       const plan = await this.documents.readPlan(work.planId, manager);
       await this.insert(manager, {
@@ -347,7 +370,7 @@ export class WorksService {
         attempt: used + 1,
         topology: drawing.document,
         plan: isBlank(plan.document) ? null : plan.document,
-        answers: work.answers,
+        answers: { ...work.answers, ...(await settledIn(manager, work, policy)) },
         attachmentIds: (await this.attachments(work.id, manager)).map((attachment) => attachment.id),
         handedInAt: now,
         late,
@@ -364,7 +387,7 @@ export class WorksService {
     assignment: Assignment,
     now: Date,
     manager: EntityManager,
-  ): Promise<{ used: number; late: boolean }> {
+  ): Promise<{ used: number; late: boolean; policy: Policy }> {
     const used = await manager.countBy(Submission, { assignmentId: assignment.id, studentId: me.id });
     const { timeZone } = await this.courses.byId(assignment.courseId, manager);
     const { policy } = await this.labs.parts(assignment.lab, manager);
@@ -378,7 +401,7 @@ export class WorksService {
     const allowed = policy.attempts;
     if (allowed !== undefined && used >= allowed)
       throw refuse.state(`You have used all ${plural(allowed, 'attempt')}. Attempt ${used} stays as it is.`);
-    return { used, late };
+    return { used, late, policy };
   }
 
   async insert(

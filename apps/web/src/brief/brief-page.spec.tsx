@@ -52,6 +52,7 @@ const lab = (more: Partial<LabView> = {}): LabView => ({
   starterId: null,
   files: [{ id: 'f1', name: 'ridge.png', type: 'image/png', size: 3000 }],
   notInForce: null,
+  untoldNames: [],
   specProblems: [],
   handedIn: 0,
   checked: 0,
@@ -323,6 +324,29 @@ describe('the rules of the lab', () => {
     await waitFor(() => expect(sent().policy).toMatchObject({ selfChecks: { most: 3 } }));
     await retype('Self-checks', '');
     await waitFor(() => expect(sent().policy).not.toHaveProperty('selfChecks'));
+  });
+  test('what students may ask while they work, and whether names count', async () => {
+    const sent = await open();
+    await retype('Tries', '21');
+    expect(screen.getByText('A number from 1 to 20; leave it empty for none.')).toBeInTheDocument();
+    await retype('Tries', '2');
+    await waitFor(() => expect(sent().policy).toMatchObject({ tries: 2 }));
+    expect(screen.getByText(/asks for no choice and no number/)).toBeInTheDocument();
+    await retype('What a hint costs', '0,5');
+    await waitFor(() => expect(sent().policy).toMatchObject({ tries: 2, hintCost: 0.5 }));
+    expect(screen.getByRole('list', { name: 'Order of the mark' })).toHaveTextContent(/Each hint.*0.5 points off/);
+    await retype('What a hint costs', '0');
+    await waitFor(() => expect(sent().policy).toMatchObject({ hintCost: 0 }));
+    await retype('What a hint costs', '');
+    await waitFor(() => expect(sent().policy).not.toHaveProperty('hintCost'));
+    await userEvent.selectOptions(combo('How devices are known'), 'by its name, that of the reference');
+    await waitFor(() => expect(sent().policy).toMatchObject({ names: 'exact' }));
+    await userEvent.selectOptions(combo('How devices are known'), 'by what it is linked to, whatever its name');
+    await waitFor(() => expect(sent().policy).not.toHaveProperty('names'));
+  });
+  test('where names are prescribed and no text has them, that is said', async () => {
+    await open({ ...lab(), policy: { names: 'exact' }, untoldNames: ['RT-V', 'SW-V'] });
+    expect(screen.getByText(/2 names of the reference stand in nothing.*RT-V, SW-V/)).toBeInTheDocument();
   });
   test('whom routers believe is a table: what is as usual is not stored, and what cannot be is said', async () => {
     const sent = await open();

@@ -11,6 +11,19 @@ export function MarkRules({ policy, onSet }: { policy: Policy; onSet: SetRules }
   return (
     <Group title="The mark">
       <Sentence>
+        A device plays a part{' '}
+        <Choice
+          label="How devices are known"
+          value={policy.names ?? 'any'}
+          options={[
+            { value: 'any', text: 'by what it is linked to, whatever its name' },
+            { value: 'exact', text: 'by its name, that of the reference' },
+          ]}
+          onChange={(value) => onSet({ names: value === 'any' ? undefined : value })}
+        />
+        .
+      </Sentence>
+      <Sentence>
         What is missing{' '}
         <Choice
           label="What is missing"
@@ -80,6 +93,9 @@ export function MarkRules({ policy, onSet }: { policy: Policy; onSet: SetRules }
           </Box>
           .
         </li>
+        {policy.hintCost !== undefined && policy.hintCost > 0 && (
+          <li>Each hint that was asked for takes {plural(policy.hintCost, 'point')} off.</li>
+        )}
         {late === 'accepted' && latePenalty && (
           <li>
             Lateness takes {latePenalty.percentPerDay} % of it off a day

@@ -7,6 +7,7 @@ import { Choice, Row, TextInput } from '../ui/fields';
 import { Panel } from '../ui/panel';
 import { Sentence } from '../ui/sentence';
 import { clockTime, momentOf, ownZone } from '../ui/words';
+import { AskingRules } from './asking-rules';
 import { AttemptRules, LatenessRule } from './attempt-rules';
 import { EquipmentRules } from './equipment-rules';
 import { KitLimits } from './kit-limits';
@@ -20,11 +21,11 @@ import { type BriefParts } from './use-brief';
 /** The rules of a lab as sentences with choices in them: how students work, hand in, are marked, and what they see. */
 export function RulesPanel({
   lab,
-  of: { timeZone, teaches, mayEdit, notInForce, spec },
+  of: { timeZone, teaches, mayEdit, notInForce, untoldNames, spec },
   onChange,
 }: {
   lab: Pick<BriefParts, 'title' | 'dueAt' | 'policy'>;
-  of: Pick<LabView, 'timeZone' | 'teaches' | 'mayEdit' | 'notInForce' | 'spec'>;
+  of: Pick<LabView, 'timeZone' | 'teaches' | 'mayEdit' | 'notInForce' | 'untoldNames' | 'spec'>;
   onChange: (change: Partial<BriefParts>) => void;
 }) {
   const { policy } = lab;
@@ -107,6 +108,7 @@ export function RulesPanel({
                 .
               </Sentence>
               <SelfCheckRule rule={policy.selfChecks} spec={spec} onSet={(selfChecks) => set({ selfChecks })} />
+              <AskingRules policy={policy} spec={spec} onSet={set} />
             </Group>
             <Group title="Handing in">
               <Sentence>
@@ -164,6 +166,15 @@ export function RulesPanel({
             <EquipmentRules policy={policy} onSet={set} />
           </Stack>
         </Box>
+        {policy.names === 'exact' && untoldNames.length > 0 && (
+          <Alert severity="warning" variant="outlined" sx={{ mt: 1 }}>
+            {plural(untoldNames.length, 'name')} of the reference {untoldNames.length === 1 ? 'stands' : 'stand'} in
+            nothing that students read, so that nobody can know {untoldNames.length === 1 ? 'it' : 'them'}:{' '}
+            {untoldNames.slice(0, 12).join(', ')}
+            {untoldNames.length > 12 && ` and ${untoldNames.length - 12} more`}. Write{' '}
+            {untoldNames.length === 1 ? 'it' : 'them'} into a task.
+          </Alert>
+        )}
         {notInForce !== null && (
           <Alert severity="info" variant="outlined" sx={{ mt: 1 }}>
             {notInForce}

@@ -2,9 +2,9 @@ import { Box, Button, Stack, Typography } from '@mui/material';
 import { IconChevronLeft, IconChevronRight } from '@tabler/icons-react';
 import { type LabView, type SubmissionView } from '@sobrin/contracts';
 import { Choice } from '../ui/fields';
-import { penaltyWords } from '../ui/mark-words';
+import { penaltyWords, takenOff } from '../ui/mark-words';
 import { TopBar } from '../ui/top-bar';
-import { points, whenIn } from '../ui/words';
+import { whenIn } from '../ui/words';
 import { MarkWithSteps } from './mark-with-steps';
 import { Key } from '../ui/keys/key';
 
@@ -76,7 +76,7 @@ export function CheckHeader({
       )}
       {submission.penalty && (
         <Typography sx={{ color: 'var(--ochre-text)', whiteSpace: 'nowrap' }} title={penaltyWords(submission.penalty)}>
-          {points(submission.result!.points)} − {points(submission.penalty.points)} late
+          {takenOff(submission.result!.points, submission.penalty)}
         </Typography>
       )}
       {submission.stale && <Typography sx={{ color: 'var(--ochre-text)' }}>Checked by another version</Typography>}

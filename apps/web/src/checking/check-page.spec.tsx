@@ -260,7 +260,12 @@ test('answers and files are a click away, where there are some', async () => {
 test('how the mark comes about is told step by step', async () => {
   const decided = structuredClone(result);
   Object.assign(decided.requirements[0]!, { decided: true });
-  await open(submission({ result: decided, penalty: { days: 1, percent: 10, points: 0.55 } }));
+  await open(
+    submission({
+      result: decided,
+      penalty: { points: 0.55, hints: null, late: { days: 1, percent: 10, points: 0.55 } },
+    }),
+  );
   expect(screen.getByLabelText('Mark 4.95 of 8')).toBeInTheDocument();
   await userEvent.click(screen.getByRole('button', { name: 'How the mark comes about' }));
   const rows = within(await screen.findByRole('dialog', { name: 'How the mark comes about' })).getAllByRole('row');

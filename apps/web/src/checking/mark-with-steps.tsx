@@ -1,7 +1,7 @@
 import { Box, Popover, Typography } from '@mui/material';
 import { IconListDetails } from '@tabler/icons-react';
 import { plural } from '@sobrin/core';
-import { type CheckResult, type LatePenalty, type MarkLine, markLines } from '@sobrin/core/spec';
+import { type CheckResult, type Penalty, type MarkLine, markLines } from '@sobrin/core/spec';
 import { useState } from 'react';
 import { IconTool } from '../ui/icon-tool';
 import { counted } from '../ui/mark-words';
@@ -15,11 +15,12 @@ const WORDS: Readonly<Record<MarkLine['what'], (count: number) => string>> = {
   bonus: (count) => `bonus, of ${plural(count, 'requirement')}`,
   sections: () => 'no section goes below 0',
   rounding: () => 'rounded',
+  hints: (count) => `${plural(count, 'hint')} asked for`,
   late: (count) => `late by ${plural(count, 'begun day')}`,
 };
 
 /** The mark, and how it comes about, step by step. */
-export function MarkWithSteps({ result, penalty }: { result: CheckResult; penalty: LatePenalty | null }) {
+export function MarkWithSteps({ result, penalty }: { result: CheckResult; penalty: Penalty | null }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const mark = counted({ points: result.points, penalty });
   return (

@@ -29,6 +29,7 @@ const lab = (more: Partial<LabView> = {}): LabView => ({
   policy: {},
   referenceId: 'r',
   notInForce: null,
+  untoldNames: [],
   specProblems: [],
   handedIn: 0,
   checked: 0,
@@ -78,6 +79,7 @@ test('problems of the spec are counted at its stop', () => {
     states({
       spec,
       notInForce: null,
+      untoldNames: [],
       specProblems: [
         { place: 'a', text: 'b' },
         { place: 'c', text: 'd' },

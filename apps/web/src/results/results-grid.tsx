@@ -160,7 +160,7 @@ export function ResultsGrid({ results, lab }: { results: ResultsView; lab: strin
               <td className="mark mono" style={{ fontWeight: 650 }}>
                 {row.penalty && (
                   <span title={penaltyWords(row.penalty)} style={{ fontWeight: 400, color: 'var(--ochre-text)' }}>
-                    late{' '}
+                    {[row.penalty.hints && 'hints', row.penalty.late && 'late'].filter(Boolean).join(', ')}{' '}
                   </span>
                 )}
                 {row.points === null ? '–' : counted({ points: row.points, penalty: row.penalty }).toFixed(1)}

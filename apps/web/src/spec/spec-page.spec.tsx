@@ -90,6 +90,7 @@ const lab = (): LabView => ({
   referenceId: 'ref',
   starterId: null,
   notInForce: null,
+  untoldNames: [],
   specProblems: [],
   handedIn: 0,
   checked: 0,

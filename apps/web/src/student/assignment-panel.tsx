@@ -23,6 +23,7 @@ export function AssignmentPanel({ lab }: { lab: StudentLabView }) {
     ...(outside.length
       ? [`The provider hands out ${outside.join(' and ')}${rules.notOutside ? ': not to be used inside' : ''}.`]
       : []),
+    ...(lab.names === 'exact' ? ['Devices are known by their names: give each the name that the lab gives it.'] : []),
     ...(rules.otherPrivate ? ['Inside, another private range than the provider’s is used.'] : []),
   ];
   return (

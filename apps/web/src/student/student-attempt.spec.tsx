@@ -26,6 +26,9 @@ const lab = (more: Partial<StudentLabView> = {}): StudentLabView => ({
   tasks: [{ id: 't1', text: 'Draw the router.' }],
   choices: {},
   selfChecks: null,
+  tries: null,
+  hints: null,
+  names: 'any',
   counts: 'last',
   bench: 'coach',
   attempts: { used: 1, allowed: null },
@@ -130,7 +133,12 @@ test('where less is shown there is no evidence, and of sections only their point
   expect(screen.queryByRole('region', { name: 'Evidence' })).toBeNull();
 });
 test('what lateness takes off is said beside what was won', async () => {
-  await open(attempt({ late: true, result: { points: 30, of: 39, penalty: { days: 2, percent: 20, points: 6 } } }));
+  await open(
+    attempt({
+      late: true,
+      result: { points: 30, of: 39, penalty: { points: 6, hints: null, late: { days: 2, percent: 20, points: 6 } } },
+    }),
+  );
   expect(screen.getByLabelText('Mark 24 of 39')).toBeInTheDocument();
   expect(screen.getByText('30 points won. Late by 2 begun days: 20 % of the points, 6, are taken off.')).toBeVisible();
 });

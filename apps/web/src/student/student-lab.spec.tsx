@@ -2,7 +2,7 @@ import 'fake-indexeddb/auto';
 import { act, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { clear, get, set } from 'idb-keyval';
-import { type StudentLabView } from '@sobrin/contracts';
+import { type HintsView, type StudentLabView, type TriesView } from '@sobrin/contracts';
 import { emptyPlan } from '@sobrin/core/plan';
 import { emptyTopology } from '@sobrin/core/topology';
 import { type Call, serve, show } from '../tests/render';
@@ -38,6 +38,9 @@ const lab = (more: Partial<StudentLabView> = {}): StudentLabView => ({
   ],
   choices: {},
   selfChecks: null,
+  tries: null,
+  hints: null,
+  names: 'any',
   counts: 'last',
   attempts: { used: 0, allowed: 3 },
   shown: { what: 'points', strength: 'that', when: 'at-once' },
@@ -80,6 +83,70 @@ test('what is asked stands there: scenario, objectives, groups with their number
   expect(asked).toHaveTextContent(/rebuilt station.*Cable one switch.*Ticket desksValley730/);
   await screen.findByLabelText('Answer to task 1');
   expect(within(screen.getByRole('region', { name: 'Tasks' })).getAllByRole('listitem')).toHaveLength(2);
+});
+
+describe('asking while one works', () => {
+  const tries = (task: Partial<TriesView['tasks'][string]> = {}, most = 2): TriesView => ({
+    most,
+    tasks: { t1: { used: 0, last: null, settled: null, ...task } },
+  });
+  test('an answer is saved, and then tried', async () => {
+    const told = tries({ used: 1, last: { answer: '64', right: false } });
+    const calls = await open(lab({ tries: tries() }), {
+      'PUT my/labs/lab/answers': { status: 204 },
+      'POST my/labs/lab/tries': { body: told },
+    });
+    const button = await screen.findByRole('button', { name: 'Is it right? Task 1' });
+    expect(button).toBeDisabled();
+    expect(screen.queryByRole('button', { name: 'Is it right? Task 2' })).not.toBeInTheDocument();
+    await userEvent.type(screen.getByLabelText('Answer to task 1'), '64');
+    await userEvent.click(button);
+    await waitFor(() =>
+      expect(calls.filter(({ method }) => method !== 'GET').map(({ path, body }) => [path, body])).toEqual([
+        ['my/labs/lab/answers', { answers: { t1: '64' }, drawing: DOC }],
+        ['my/labs/lab/tries', { id: expect.any(String) as string, drawing: DOC, task: 't1', answer: '64' }],
+      ]),
+    );
+  });
+  test('what came of it stands there; once all tries are used nothing else is typed, and a draft of it goes', async () => {
+    const last = { answer: '60', right: false };
+    await set(`answer ${DOC} t1`, { text: '62', from: '64' });
+    await open(lab({ answers: { t1: '60' }, tries: tries({ used: 2, last, settled: '60' }) }), {
+      'PUT my/labs/lab/answers': { status: 409, body: { message: 'All tries are used.' } },
+    });
+    const answer = await screen.findByLabelText('Answer to task 1');
+    await waitFor(() => expect(answer).toHaveValue('60'));
+    expect(answer).toBeDisabled();
+    expect(screen.getByText('60 is not right')).toBeInTheDocument();
+    expect(screen.getByText(/All tries are used/)).toBeInTheDocument();
+    expect(screen.queryByRole('button', { name: /Is it right/ })).not.toBeInTheDocument();
+  });
+  test('a hint that costs is asked for twice, by the matter of which least is told; what was told stays', async () => {
+    const at = '2026-11-01T10:00:00Z';
+    const hints: HintsView = {
+      cost: 0.5,
+      of: [
+        { key: 'k1', task: 't1', left: 1, told: [{ text: 'Look again.', cost: 0.5, at }] },
+        { key: 'k2', task: 't1', left: 2, told: [] },
+        { key: 'k3', task: null, left: 1, told: [] },
+        { key: 'k4', task: 't2', left: 0, told: [{ text: 'Both ends.', cost: 0, at }] },
+      ],
+    };
+    const calls = await open(lab({ hints }), { 'POST my/labs/lab/hints': { body: hints } });
+    expect(await screen.findByRole('list', { name: 'Hints, task 1' })).toHaveTextContent('Look again.');
+    expect(screen.getByRole('list', { name: 'Hints, task 2' })).toHaveTextContent('Both ends.');
+    expect(screen.queryByRole('button', { name: /^A hint, task 2/ })).not.toBeInTheDocument();
+    expect(screen.getByRole('button', { name: 'A hint, your drawing: 1 left, 0.5 points each' })).toBeEnabled();
+    await userEvent.click(screen.getByRole('button', { name: 'A hint, task 1: 3 left, 0.5 points each' }));
+    const dialog = within(await screen.findByRole('dialog'));
+    expect(dialog.getByText(/costs 0.5 points/)).toBeInTheDocument();
+    await userEvent.click(dialog.getByRole('button', { name: 'Take it' }));
+    await waitFor(() =>
+      expect(calls.filter(({ method }) => method === 'POST').map(({ body }) => body)).toEqual([
+        { id: expect.any(String) as string, drawing: DOC, key: 'k2', cost: 0.5 },
+      ]),
+    );
+  });
 });
 
 describe('answers', () => {

@@ -1,10 +1,13 @@
 import { Box, Button, FormControlLabel, Radio, RadioGroup, Stack, Typography } from '@mui/material';
 import { type StudentLabView } from '@sobrin/contracts';
+import { entryOf } from '@sobrin/core/topology';
+import { useEffect } from 'react';
 import { useStore } from 'zustand';
 import { TextInput } from '../ui/fields';
 import { MarkdownText } from '../ui/markdown';
 import { Panel } from '../ui/panel';
 import { Waiting } from '../ui/states';
+import { Hints, TryIt, hintsAt } from './asking';
 import { type AnswersState, type AnswersStore, answerOf } from './answers';
 import { useAnswers } from './use-answers';
 
@@ -25,11 +28,32 @@ export function TasksPanel({ lab }: { lab: StudentLabView }) {
 function Tasks({ lab, store }: { lab: StudentLabView; store: AnswersStore }) {
   const answers = useStore(store);
   const { choices } = lab;
+  // Of a task that is not there any more, a hint is of none.
+  const known = new Set(lab.tasks.map(({ id }) => id));
+  const others = hintsAt(
+    lab.hints && {
+      ...lab.hints,
+      of: lab.hints.of.map((each) => ({
+        ...each,
+        task: each.task !== null && known.has(each.task) ? each.task : null,
+      })),
+    },
+    null,
+  );
+  // What is still typed here for a task whose tries are used counts no more, wherever they were used.
+  useEffect(() => {
+    for (const [task, { settled }] of Object.entries(lab.tries?.tasks ?? {}))
+      if (settled !== null && answerOf(store.getState(), task).text !== settled)
+        store.getState().choose(task, 'theirs');
+  }, [lab.tries, answers.stored, store]);
   return (
     <Panel title="Tasks" aside={lab.tasks.length > 0 && <span role="status">{stateWords(answers)}</span>}>
       <Box component="ol" sx={{ listStyle: 'none', m: 0, p: 2, pt: 1 }}>
         {lab.tasks.map((task, at) => {
           const { text, elsewhere } = answerOf(answers, task.id);
+          const tried = lab.tries && entryOf(lab.tries.tasks, task.id);
+          const isSettled = typeof tried?.settled === 'string';
+          const hints = hintsAt(lab.hints, task.id);
           return (
             <Box component="li" key={task.id} sx={{ py: 1, borderTop: at ? '1px solid var(--line)' : 0 }}>
               <Box sx={{ mb: 0.75, display: 'grid', gridTemplateColumns: '22px minmax(0, 1fr)' }}>
@@ -43,6 +67,7 @@ function Tasks({ lab, store }: { lab: StudentLabView; store: AnswersStore }) {
                   task={at + 1}
                   choices={choices[task.id]!}
                   chosen={text}
+                  isSettled={isSettled}
                   onChoose={(choice) => {
                     answers.type(task.id, choice);
                     void answers.flush();
@@ -55,17 +80,31 @@ function Tasks({ lab, store }: { lab: StudentLabView; store: AnswersStore }) {
                   maxLength={MOST_LETTERS}
                   placeholder="Your answer, if one is asked for"
                   value={text}
+                  disabled={isSettled}
                   onDraft={(typed) => answers.type(task.id, typed)}
                   onCommit={(typed) => answers.type(task.id, typed)}
                   onLeave={() => void answers.flush()}
                 />
               )}
-              {elsewhere !== null && (
+              {tried && (
+                <TryIt
+                  lab={lab}
+                  task={task.id}
+                  nth={at + 1}
+                  answer={text}
+                  most={lab.tries!.most}
+                  tried={tried}
+                  onSend={answers.flush}
+                />
+              )}
+              {hints && <Hints lab={lab} hints={hints} about={`task ${at + 1}`} />}
+              {elsewhere !== null && !isSettled && (
                 <Elsewhere task={at + 1} text={elsewhere} onChoose={(whose) => answers.choose(task.id, whose)} />
               )}
             </Box>
           );
         })}
+        {others && <Hints lab={lab} hints={others} about="your drawing" />}
         {lab.tasks.length === 0 && <Typography color="text.secondary">There are no tasks yet.</Typography>}
         {answers.trouble !== null && (
           <Typography role="alert" sx={{ color: 'var(--brick)', pt: 1 }}>
@@ -82,11 +121,13 @@ function Choices({
   task,
   choices,
   chosen,
+  isSettled,
   onChoose,
 }: {
   task: number;
   choices: readonly string[];
   chosen: string;
+  isSettled: boolean;
   onChoose: (choice: string) => void;
 }) {
   const written = chosen.trim() !== '' && !choices.includes(chosen) ? [chosen] : [];
@@ -96,6 +137,7 @@ function Choices({
         <FormControlLabel
           key={choice}
           value={choice}
+          disabled={isSettled}
           control={<Radio size="small" sx={{ py: 0.5 }} />}
           label={written.includes(choice) ? `${choice} (no longer one of the choices)` : choice}
         />

@@ -48,7 +48,7 @@ test('a lab of version 1 is read with nothing lost', () => {
   expect(read).toMatchObject({
     ok: true,
     value: {
-      version: 8,
+      version: 9,
       brief: {
         scenario: 'x',
         groups: [{ id: 'g1', name: 'Desks', now: 1, later: 2, site: 'Valley' }],
@@ -97,7 +97,7 @@ test.each([
   const rest = { brief: {}, tasks: [], plan: { blocks: {} }, reference: twoLans(), spec };
   expect(readLab({ format: 'sobrin-lab', version: 2, title: 'Old', policy, ...rest })).toMatchObject({
     ok: true,
-    value: { version: 8, policy: { attempts: 3, shown: now } },
+    value: { version: 9, policy: { attempts: 3, shown: now } },
   });
 });
 

@@ -38,6 +38,7 @@ const LAB_STEPS: Steps = {
   5: (lab) => lab,
   6: (lab) => lab,
   7: (lab) => lab,
+  8: (lab) => lab,
 };
 const SUBMISSION_STEPS: Steps = {
   1: (submission) => ({ ...submission, ...(submission.plan !== undefined && { plan: planFrom1(submission.plan) }) }),

@@ -136,7 +136,7 @@ function judged(
   handed: Handed,
   pins: Pins,
 ): Outcome {
-  const { roles, alternatives, rivals } = matchRoles(reference, drawn, pins);
+  const { roles, alternatives, rivals } = matchRoles(reference, drawn, pins, lab.policy.names === 'exact');
   const { topology, remarks } = withOutside(reference, drawn, roles);
   const student = remarks.length ? analyse(topology, drawn.options) : drawn;
   // Of arrangements of the same devices that are as good the one with most points counts.

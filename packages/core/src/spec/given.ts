@@ -27,7 +27,7 @@ export interface Given {
 export function givenBy(lab: JudgingLab, reference: NetworkModel): Given | null {
   if (!lab.starter) return null;
   const drawn = analyse(lab.starter, reference.options);
-  const byItself = matchRoles(reference, drawn).roles;
+  const byItself = matchRoles(reference, drawn, {}, lab.policy.names === 'exact').roles;
   const outside = withOutside(reference, drawn, byItself);
   const starter = outside.remarks.length ? analyse(outside.topology, reference.options) : drawn;
   const devices = new Set(starter.instances.keys());

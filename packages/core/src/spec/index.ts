@@ -1,3 +1,4 @@
+export * from './asked-hints';
 export * from './check';
 export * from './judge';
 export * from './decisions';
@@ -46,4 +47,5 @@ export * from './not-in-force';
 export { type Remark, asJudged } from './outside';
 export * from './showing';
 export * from './told';
+export * from './tries';
 export * from './typing';

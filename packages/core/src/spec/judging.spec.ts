@@ -56,6 +56,8 @@ test.each<[string, (copy: LabFile) => void]>([
     ({ reference }) =>
       void (reference.comments = { c: { entries: [{ by: 'Maren', at: '2026-11-29T10:00:00Z', text: 'Why?' }] } }),
   ],
+  ['answers may be tried', ({ policy }) => void (policy.tries = 2)],
+  ['hints cost', ({ policy }) => void (policy.hintCost = 1)],
   ['more attempts are given', ({ policy }) => void (policy.attempts = 9)],
   ['the scenario is put in other words', ({ brief }) => void (brief.scenario = 'Two cableways.')],
 ])('it judges alike when %s', (_what, change) => {
@@ -67,6 +69,7 @@ test.each<[string, (copy: LabFile) => void]>([
   ['a cable is another one', ({ reference }) => void (reference.links[link!]!.medium = 'serial')],
   ['points change', ({ spec }) => void (spec.sections[0]!.requirements[0]!.points += 1)],
   ['points are rounded otherwise', ({ policy }) => void (policy.rounding = 0.25)],
+  ['devices are known by their names', ({ policy }) => void (policy.names = 'exact')],
   ['equipment works otherwise', ({ policy }) => void (policy.autoPairing = false)],
   ['routers believe otherwise', ({ policy }) => void (policy.distances = { static: 200 })],
   ['routers join areas otherwise', ({ policy }) => void (policy.borderRouters = 'rfc2328')],

@@ -36,6 +36,7 @@ export function judgedBy({ reference, spec, policy, brief, starter, tasks }: Jud
         rounding: policy.rounding,
         kit: policy.kit,
         missing: policy.missing,
+        names: policy.names === 'exact' ? policy.names : undefined,
         ...(policy.followThrough === 'on' && {
           followThrough: policy.followThrough,
           mistakeCost: policy.mistakeCost,

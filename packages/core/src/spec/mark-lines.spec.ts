@@ -1,4 +1,4 @@
-import { type CheckResult, type LatePenalty, markLines } from '.';
+import { type CheckResult, type Penalty, markLines } from '.';
 
 const requirement = (id: string, points: number, more: object = {}): CheckResult['requirements'][number] => ({
   id,
@@ -16,7 +16,7 @@ const lines = (
   points: number,
   sections: CheckResult['sections'],
   requirements: CheckResult['requirements'],
-  penalty: LatePenalty | null = null,
+  penalty: Penalty | null = null,
 ) => markLines({ points, sections, requirements }, penalty);
 
 test('of a plain answer there is one line', () => {
@@ -38,7 +38,7 @@ test('each step stands in its order, and all of them together are the mark', () 
       requirement('2.2', -3, { deduction: true }),
       requirement('2.3', 0, { deduction: true }),
     ],
-    { days: 2, percent: 20, points: 1.5 },
+    { points: 2, hints: { count: 1, points: 0.5 }, late: { days: 2, percent: 20, points: 1.5 } },
   );
   expect(found).toEqual([
     { what: 'requirements', points: 5.2, count: 2 },
@@ -47,9 +47,10 @@ test('each step stands in its order, and all of them together are the mark', () 
     { what: 'bonus', points: 0.5, count: 1 },
     { what: 'sections', points: 2 },
     { what: 'rounding', points: -0.2 },
+    { what: 'hints', points: -0.5, count: 1 },
     { what: 'late', points: -1.5, count: 2 },
   ]);
-  expect(found.reduce((sum, line) => sum + line.points, 0)).toBeCloseTo(7.5 - 1.5);
+  expect(found.reduce((sum, line) => sum + line.points, 0)).toBeCloseTo(7.5 - 2);
 });
 
 test('a decision that gives nothing is told as well', () => {

@@ -1,19 +1,27 @@
 import { type CheckResult } from './result';
 import { givenBack, total } from './score';
-import { type LatePenalty } from './showing';
+import { type Penalty } from './showing';
 
 /** One step to a mark, with what it adds or takes off. */
 export interface MarkLine {
   readonly what:
-    'requirements' | 'followThrough' | 'decisions' | 'deductions' | 'bonus' | 'sections' | 'rounding' | 'late';
+    | 'requirements'
+    | 'followThrough'
+    | 'decisions'
+    | 'deductions'
+    | 'bonus'
+    | 'sections'
+    | 'rounding'
+    | 'hints'
+    | 'late';
   readonly points: number;
-  /** How many requirements it is about, or days of lateness; absent where it is about none. */
+  /** how many requirements or hints it is about, or days of lateness; absent where it is about none. */
   readonly count?: number;
 }
 
 /**
  * How a mark comes about, in the order in which it is worked out: what was judged, what is given back of it, what persons decided, what is taken off,
- * what is earned beyond the total, that no section goes below 0, the rounding, the lateness. Steps that change nothing are
+ * what is earned beyond the total, that no section goes below 0, the rounding, the hints that were asked for, the lateness. Steps that change nothing are
  * left out but for the first. The points of all of them together are the mark.
  */
 export function markLines(
@@ -23,7 +31,7 @@ export function markLines(
     requirements,
     diagnosis,
   }: Pick<CheckResult, 'points' | 'sections' | 'requirements' | 'diagnosis'>,
-  penalty: LatePenalty | null,
+  penalty: Penalty | null,
 ): MarkLine[] {
   const kinds = {
     requirements: requirements.filter(({ bonus, deduction, decided }) => !bonus && !deduction && !decided),
@@ -48,7 +56,8 @@ export function markLines(
   const more: MarkLine[] = [
     { what: 'sections', points: total([sum, -raw], (each) => each) },
     { what: 'rounding', points: total([points, -sum, -back], (each) => each) },
-    ...(penalty ? [{ what: 'late' as const, points: -penalty.points, count: penalty.days }] : []),
+    ...(penalty?.hints ? [{ what: 'hints' as const, points: -penalty.hints.points, count: penalty.hints.count }] : []),
+    ...(penalty?.late ? [{ what: 'late' as const, points: -penalty.late.points, count: penalty.late.days }] : []),
   ];
   return [
     ...lines.filter(({ what, count }) => what === 'requirements' || count),

@@ -16,7 +16,7 @@ import {
 
 const lab = (...rules: Rule[]): LabFile => ({
   format: 'sobrin-lab',
-  version: 8,
+  version: 9,
   title: 'test',
   brief: smallBrief(),
   tasks: [],

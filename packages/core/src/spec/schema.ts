@@ -98,6 +98,12 @@ export const Policy = Closed({
   ),
   late: Maybe(OneOf('refused', 'accepted')),
   rounding: Maybe(Type.Number({ minimum: 0.01, maximum: 1 })),
+  /** Whether any name is as good, or a device plays the part that its name has in the reference, and no other. */
+  names: Maybe(OneOf('any', 'exact')),
+  /** How often students may ask, of each number and each choice that they answer, whether it is right. */
+  tries: Maybe(Type.Integer({ minimum: 1, maximum: 20 })),
+  /** What each hint costs that a student asks for while working, in points; where it is absent nobody can ask. */
+  hintCost: Maybe(Type.Number({ minimum: 0, maximum: 100 })),
   autoCabling: Maybe(Type.Boolean({ description: 'whether the bench may choose ports and media for a student' })),
   /** The models that the lab allows, with how many of each; all of them where it is absent. */
   kit: Maybe(MapOf(Closed({ most: Maybe(Count), cost: Maybe(Type.Number({ minimum: 0, maximum: 1_000_000 })) }))),
@@ -157,9 +163,9 @@ export const LabAttachment = Closed({ id: Id, name: Line, type: Line, base64: Ty
  * need name no family of addresses, there are more kinds of them, they combine by more than all, any and not, and
  * requirements may be deductions or hurdles, and stand on others. Version 7: kinds for sign-offs, given tables, choices, numbers and
  * costs; kits have prices, and a missing link may cost once or everywhere. Version 8: mistakes may count once, at a cost, and a
- * requirement be kept out of that.
+ * requirement be kept out of that. Version 9: names may be prescribed, answers tried, and hints asked for at a cost.
  */
-export const LAB_VERSION = 8;
+export const LAB_VERSION = 9;
 /** A lab as a file: its parts, its plan, its drawings and the files that come with it. */
 export const LabFile = Type.Object(
   {

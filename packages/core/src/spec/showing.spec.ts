@@ -7,6 +7,7 @@ import {
   checkSubmission,
   findingsFor,
   latePenalty,
+  penaltyFor,
   notInForce,
   shownNow,
 } from '.';
@@ -48,6 +49,42 @@ describe('what lateness takes off', () => {
   });
 });
 
+describe('what hints and lateness take off', () => {
+  const policy: Policy = { late: 'accepted', latePenalty: { percentPerDay: 10 } };
+  const asked = [
+    { at: after(-5), cost: 0.5 },
+    { at: after(-1), cost: 1 },
+    { at: after(30), cost: 4 },
+  ];
+  test('what was asked for before it was handed in, then the lateness of what is left', () => {
+    expect(penaltyFor(policy, DUE, { handedInAt: after(-2), late: false }, 30, asked)).toEqual({
+      points: 0.5,
+      hints: { count: 1, points: 0.5 },
+      late: null,
+    });
+    expect(penaltyFor(policy, DUE, { handedInAt: after(1), late: true }, 31.5, asked)).toEqual({
+      points: 4.5,
+      hints: { count: 2, points: 1.5 },
+      late: { days: 1, percent: 10, points: 3 },
+    });
+  });
+  test('nobody goes below nothing by hints, and hints that cost nothing are told all the same', () => {
+    const late = { handedInAt: after(40), late: true };
+    expect(penaltyFor(policy, DUE, late, 2, asked)).toEqual({
+      points: 2,
+      hints: { count: 3, points: 2 },
+      late: { days: 2, percent: 20, points: 0 },
+    });
+    expect(penaltyFor({}, DUE, late, 5, [{ at: after(1), cost: 0 }])).toEqual({
+      points: 0,
+      hints: { count: 1, points: 0 },
+      late: null,
+    });
+    expect(penaltyFor({}, DUE, late, -3, asked)).toMatchObject({ points: 0 });
+    expect(penaltyFor(policy, DUE, { handedInAt: after(-9), late: false }, 30, asked)).toBeNull();
+  });
+});
+
 describe('findings', () => {
   const reference = () => {
     const topology = twoLans();
@@ -61,7 +98,7 @@ describe('findings', () => {
   const found = (rule: Rule, drawing = twoLans(), wording?: string) => {
     const lab: LabFile = {
       format: 'sobrin-lab',
-      version: 8,
+      version: 9,
       title: 'x',
       brief: {},
       tasks: [],

@@ -100,7 +100,8 @@ export function countedOnce(
   };
 }
 
-const STRENGTHS = ['that', 'where', 'what'] as const;
+/** How much a hint or a finding tells, the least first. */
+export const STRENGTHS = ['that', 'where', 'what'] as const;
 function hintOf(
   verdict: Verdict,
   hints: RequirementResult['hints'],
@@ -124,7 +125,47 @@ export interface LatePenalty {
   points: number;
 }
 
+/** What is taken off the points that an attempt won: first for hints, then for lateness of what is left. */
+export interface Penalty {
+  /** Both together. */
+  points: number;
+  /** Null where none was asked for. */
+  hints: { count: number; points: number } | null;
+  /** Null where it was in time. */
+  late: LatePenalty | null;
+}
+
+/** A hint that a student asked for, with what they were told that it costs. */
+export interface AskedHint {
+  readonly at: Date;
+  readonly cost: number;
+}
+
 const DAY_MS = 86_400_000;
+const hundredths = (points: number): number => Math.round(points * 100) / 100;
+
+/**
+ * What is taken off the points of an attempt: for the hints that were asked for before it was handed in, at most all of
+ * them; then for lateness. Null where nothing is.
+ *
+ * @param late whether the attempt was late when it was handed in
+ */
+export function penaltyFor(
+  policy: Policy,
+  dueAt: Date | null,
+  { handedInAt, late }: { readonly handedInAt: Date; readonly late: boolean },
+  points: number,
+  asked: readonly AskedHint[],
+): Penalty | null {
+  const before = asked.filter(({ at }) => at <= handedInAt);
+  const cost = hundredths(before.reduce((sum, each) => sum + each.cost, 0));
+  const hints = before.length ? { count: before.length, points: Math.max(0, Math.min(cost, points)) } : null;
+  const left = points - (hints?.points ?? 0);
+  const lateness = late ? latePenalty(policy, dueAt, handedInAt, left) : null;
+  return hints || lateness
+    ? { points: hundredths((hints?.points ?? 0) + (lateness?.points ?? 0)), hints, late: lateness }
+    : null;
+}
 
 /**
  * For each begun 24 hours after the due instant, per cent of the points that this attempt won, and at most `most` of them

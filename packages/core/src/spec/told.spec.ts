@@ -1,6 +1,6 @@
 import { demoLab } from '../tests/topologies';
 import { labOf } from '../tests/labs';
-import { type LabFile, type Rule, toldOf } from '.';
+import { type LabFile, type Rule, toldOf, untoldNames } from '.';
 
 const asking = (rule: Rule, texts: string[], brief: LabFile['brief'] = {}): LabFile => ({
   ...labOf([rule]),
@@ -96,4 +96,30 @@ describe('where students are told what is asked', () => {
       expect([...of].filter(([, { by }]) => by === 'nowhere')).toEqual([]);
     },
   );
+});
+
+describe('names that are prescribed', () => {
+  const names = (text: string, starter?: LabFile['starter']) => {
+    const lab = { ...asking({ kind: 'titled' }, [text]), ...(starter && { starter }) };
+    for (const [id, name] of [
+      ['A', 'DESK-1'],
+      ['B', 'DESK-10'],
+    ] as const)
+      lab.reference.devices[id]!.name = name;
+    return untoldNames(lab).filter((name) => name.startsWith('DESK'));
+  };
+  test('are told where a text has them as they are, in any case', () => {
+    expect(names('Draw DESK-1 and desk-10.')).toEqual([]);
+    expect(names('Draw DESK-10.')).toEqual(['DESK-1']);
+    expect(names('Draw all desks, DESK-n.')).toEqual(['DESK-1', 'DESK-10']);
+  });
+  test('and where the starter has a device of that name', () => {
+    const { reference } = labOf([]);
+    reference.devices.A!.name = 'desk 1';
+    expect(names('Draw DESK-10.', reference)).toEqual([]);
+  });
+  test('a demo lab lists those that it calls by a pattern only', () => {
+    expect(untoldNames(demoLab('valley-lan'))).toEqual(expect.arrayContaining(['DESK-2', 'TURN-1']));
+    expect(untoldNames(demoLab('valley-lan'))).not.toContain('RT-V');
+  });
 });

@@ -1,5 +1,6 @@
 import { type Brief, schemeWords } from '../plan';
 import { type Topology, entryOf } from '../topology';
+import { hostName } from './host-name';
 import { type LeafRule, leavesIn } from './combining';
 import { type Slot } from './rule';
 import { ruleKind } from './rules';
@@ -90,15 +91,32 @@ const RATHER: Readonly<Record<string, RegExp>> = {
 };
 const NUMBERS = 'zero one two three four five six seven eight nine ten eleven twelve'.split(' ');
 
-/** Where students are told what each requirement asks, by its id; and the tasks on which no point hangs, from 0. */
-export function toldOf(lab: Texts): { of: ReadonlyMap<string, Told>; idle: number[] } {
-  const { spec, brief, tasks, handout } = lab;
-  const briefText = [
+/** What students read of a lab besides its tasks: the brief, and the introduction of the handout. */
+const writtenIn = ({ brief, handout }: Pick<Texts, 'brief' | 'handout'>): { brief: string; introduction: string } => ({
+  brief: [
     JSON.stringify({ ...brief, schemes: undefined }),
     schemeWords(brief.schemes?.names ?? ''),
     brief.schemes?.addresses ?? '',
-  ].join('\n');
-  const introduction = handout?.introduction ?? '';
+  ].join('\n'),
+  introduction: handout?.introduction ?? '',
+});
+
+/**
+ * The names of the reference that stand in no text that students read, and in no starter: where names are prescribed,
+ * nobody can know them.
+ */
+export function untoldNames(lab: Omit<Texts, 'spec'> & { readonly starter?: Topology | undefined }): string[] {
+  const { brief, introduction } = writtenIn(lab);
+  const text = [brief, introduction, ...lab.tasks.map((task) => task.text)].join('\n');
+  const given = new Set(Object.values(lab.starter?.devices ?? {}).map(({ name }) => hostName(name)));
+  const names = Object.values(lab.reference.devices).map(({ name }) => name.trim());
+  return [...new Set(names)].filter((name) => name && !given.has(hostName(name)) && !literal(name).isIn(text));
+}
+
+/** Where students are told what each requirement asks, by its id; and the tasks on which no point hangs, from 0. */
+export function toldOf(lab: Texts): { of: ReadonlyMap<string, Told>; idle: number[] } {
+  const { spec, tasks } = lab;
+  const { brief: briefText, introduction } = writtenIn(lab);
   const texts: readonly (readonly [Told, string])[] = [
     ...tasks.map(({ text }, task) => [{ by: 'task', task }, text] as const),
     [{ by: 'brief' }, briefText],

@@ -12,7 +12,7 @@ export const labOf = (
   credit: 'all' | 'share' = 'share',
 ): LabFile => ({
   format: 'sobrin-lab',
-  version: 8,
+  version: 9,
   title: 'test',
   brief: {},
   tasks: [],

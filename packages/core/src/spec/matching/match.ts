@@ -2,6 +2,7 @@ import { contains, formatAddress, parseInterfaceAddress, subnetOf } from '../../
 import { type Instance, type NetworkModel } from '../../engine';
 import { Arrangement, EPSILON } from './arrangement';
 import { assign } from './assignment';
+import { hostName } from '../host-name';
 import { coloursOf } from './colours';
 import { type Graph, graphOf } from './graph';
 import { structuralSimilarity } from './similarity';
@@ -46,8 +47,12 @@ export interface Matching {
   readonly rivals: readonly ReadonlyMap<string, string | null>[];
 }
 
-/** Finds the student's device for each role of the reference by structure; the order of keys never matters. */
-export function matchRoles(reference: NetworkModel, student: NetworkModel, pins: Pins = {}): Matching {
+/**
+ * Finds the student's device for each role of the reference by structure; the order of keys never matters.
+ *
+ * @param byName whether nothing plays a role but what is called as it is; structure tells apart those that have one name
+ */
+export function matchRoles(reference: NetworkModel, student: NetworkModel, pins: Pins = {}, byName = false): Matching {
   const [a, b] = [graphOf(reference), graphOf(student)];
   const width = b.ids.length;
   const byLinks = coloursOf([a, b], false) as [Int32Array, Int32Array];
@@ -55,10 +60,12 @@ export function matchRoles(reference: NetworkModel, student: NetworkModel, pins:
   const structure = structuralSimilarity(a, b, byLinks, false);
   const shared = structuralSimilarity(a, b, byAll, true);
   const pinned = pinnedOf(a, b, pins);
+  const isNamed = byName ? namedAlike(a, b, reference, student) : null;
   const likeness = structure.map((value, at) => {
     const [i, j] = [Math.floor(at / width), at % width];
     const own = pinned.role.get(i);
     if (own !== undefined || pinned.device.has(j)) return own === j ? 10 : 0;
+    if (isNamed) return isNamed(i, j) ? 1 + value : 0;
     return value < WORTHLESS ? 0 : value + SHARED_STRUCTURE * shared[at]!;
   });
   const ties = tieBreakers(a, b, reference, student, likeness);
@@ -69,8 +76,9 @@ export function matchRoles(reference: NetworkModel, student: NetworkModel, pins:
   const arrangement = new Arrangement(a, b, columns, likeness, ties);
   arrangement.settle();
   const roles = sureness(arrangement, byAll, pinned.role);
+  const graphs = placed(a, b, roles);
   return {
-    roles: withMergedAndSplit(a, b, roles),
+    roles: withSplit(graphs, isNamed ? roles : withMerged(graphs, roles)),
     alternatives: alternativesOf(arrangement, byAll[0]),
     rivals: rivalsOf(arrangement, pinned.role),
   };
@@ -83,6 +91,14 @@ function pinnedOf(a: Graph, b: Graph, pins: Pins) {
     if (i >= 0 && j >= 0) role.set(i, j);
   }
   return { role, device: new Set(role.values()) };
+}
+
+/** Whether a role and a device have one name; what has none is like nothing. */
+function namedAlike(a: Graph, b: Graph, reference: NetworkModel, student: NetworkModel) {
+  const namesOf = ({ ids }: Graph, { instances }: NetworkModel): string[] =>
+    ids.map((id) => hostName(instances.get(id)!.name));
+  const [roles, devices] = [namesOf(a, reference), namesOf(b, student)];
+  return (i: number, j: number): boolean => roles[i] !== '' && roles[i] === devices[j];
 }
 
 /**
@@ -167,16 +183,11 @@ function rivalsOf(arrangement: Arrangement, pinned: ReadonlyMap<number, number>)
 }
 
 /**
- * One device may do the work of two, and two that of one. A role that nobody plays is played by the device that does
- * the work of another of its kind, where most of what it is linked to hangs there; a device without a role that is linked
- * to one of its kind, and to what that one's role is linked to, shares the role.
+ * One device may do the work of two: a role that nobody plays is played by the device that does the work of another of its
+ * kind, where most of what it is linked to hangs there.
  */
-function withMergedAndSplit(a: Graph, b: Graph, roles: readonly RoleMatch[]): RoleMatch[] {
-  const roleAt = new Map(a.ids.map((id, at) => [id, at]));
-  const deviceAt = new Map(b.ids.map((id, at) => [id, at]));
-  const columns = roles.map(({ device }) => (device === null ? -1 : deviceAt.get(device)!));
-  const isEquipment = (graph: Graph, at: number): boolean => graph.classes[at] === 'intermediary';
-  const merged = roles.map((match): RoleMatch => {
+function withMerged({ a, b, roleAt, columns }: Placed, roles: readonly RoleMatch[]): readonly RoleMatch[] {
+  return roles.map((match): RoleMatch => {
     const i = roleAt.get(match.role)!;
     if (match.device !== null || !isEquipment(a, i)) return match;
     const leaves = a.links[i]!.map((other) => columns[other]!).filter((device) => device >= 0);
@@ -186,17 +197,36 @@ function withMergedAndSplit(a: Graph, b: Graph, roles: readonly RoleMatch[]): Ro
     const [best] = [...votes].sort(([x, n], [y, m]) => m - n || x - y);
     return best && best[1] * 2 > leaves.length ? { role: match.role, device: b.ids[best[0]]!, sure: 'likely' } : match;
   });
-  const used = new Set(merged.map(({ device }) => device));
+}
+
+/** Two may do the work of one: a device without a role that is linked to one of its kind, and to what that one's role is linked to, shares the role. */
+function withSplit({ a, b, roleAt, columns }: Placed, roles: readonly RoleMatch[]): RoleMatch[] {
+  const shared = new Map<string, string[]>();
+  const used = new Set(roles.map(({ device }) => device));
   for (const [j, id] of b.ids.entries()) {
     if (used.has(id) || !isEquipment(b, j)) continue;
     const partner = b.links[j]!.find((other) => b.kinds[other] === b.kinds[j] && used.has(b.ids[other]!));
     if (partner === undefined) continue;
-    const match = merged.find(({ device }) => device === b.ids[partner])!;
-    const wanted = new Set(a.links[roleAt.get(match.role)!]!.map((other) => columns[other]!));
+    const { role } = roles.find(({ device }) => device === b.ids[partner])!;
+    const wanted = new Set(a.links[roleAt.get(role)!]!.map((other) => columns[other]!));
     const own = b.links[j]!.filter((other) => other !== partner);
-    if (own.length && own.filter((other) => wanted.has(other)).length * 2 > own.length) (match.with ??= []).push(id);
+    if (own.length && own.filter((other) => wanted.has(other)).length * 2 > own.length)
+      shared.set(role, [...(shared.get(role) ?? []), id]);
   }
-  return merged;
+  return roles.map((match) => (shared.has(match.role) ? { ...match, with: shared.get(match.role)! } : match));
+}
+
+const isEquipment = (graph: Graph, at: number): boolean => graph.classes[at] === 'intermediary';
+type Placed = ReturnType<typeof placed>;
+/** Both graphs, with the number of each role, and of the device that plays it; -1 where none does. */
+function placed(a: Graph, b: Graph, roles: readonly RoleMatch[]) {
+  const deviceAt = new Map(b.ids.map((id, at) => [id, at]));
+  return {
+    a,
+    b,
+    roleAt: new Map(a.ids.map((id, at) => [id, at])),
+    columns: roles.map(({ device }) => (device === null ? -1 : deviceAt.get(device)!)),
+  };
 }
 
 function tieBreakers(

@@ -119,9 +119,10 @@ export const answerChosenRule = defineRule({
     const answer = answerTo(context, rule.task);
     if (!answer) return [nothing(context, rule.task)];
     const text = `Chosen is ${quoted(answer)}.`;
-    return [isSame(answer, rule.right) ? { ...met(text), by: answer } : lost(text)];
+    return [isChosenRight(rule, answer) ? { ...met(text), by: answer } : lost(text)];
   },
 });
+const isChosenRight = ({ right }: { right: string }, answer: string): boolean => isSame(answer, right);
 
 /** The readings of a number as people write it, with a unit after it or none: “1,234” is two. */
 export function quantitiesIn(text: string): number[] {
@@ -173,18 +174,24 @@ export const answerNumberRule = defineRule({
   evaluate: (rule, context) => {
     const answer = answerTo(context, rule.task);
     if (!answer) return [nothing(context, rule.task)];
-    const numbers = quantitiesIn(answer);
-    if (!numbers.length) return [lost(`The answer ${quoted(answer)} is no number.`)];
-    // Whoever writes the lab writes numbers plainly: the first reading is meant.
-    const [value, within = 0] = [quantitiesIn(rule.value)[0]!, quantitiesIn(rule.within ?? '')[0]];
+    if (!quantitiesIn(answer).length) return [lost(`The answer ${quoted(answer)} is no number.`)];
     const text = `The answer is ${quoted(answer)}.`;
-    return [
-      numbers.some((number) => Math.abs(number - value) <= Math.abs(within) + 1e-9)
-        ? { ...met(text), by: answer }
-        : lost(text),
-    ];
+    return [isNumberRight(rule, answer) ? { ...met(text), by: answer } : lost(text)];
   },
 });
+function isNumberRight(rule: { value: string; within?: string | undefined }, answer: string): boolean {
+  // Whoever writes the lab writes numbers plainly: the first reading is meant.
+  const [value, within = 0] = [quantitiesIn(rule.value)[0]!, quantitiesIn(rule.within ?? '')[0]];
+  return quantitiesIn(answer).some((number) => Math.abs(number - value) <= Math.abs(within) + 1e-9);
+}
+
+/** Whether an answer is right by a rule that needs nothing but the answer: a choice, a number; null for any other rule. */
+export function isRightBy(rule: { readonly kind: string }, answer: string): boolean | null {
+  if (rule.kind === answerChosenRule.kind) return isChosenRight(rule as unknown as { right: string }, answer.trim());
+  if (rule.kind === answerNumberRule.kind)
+    return isNumberRight(rule as unknown as { value: string; within?: string }, answer.trim());
+  return null;
+}
 
 /** What is asked of a subnet, with all the readings of its answer. */
 const ASKED: Readonly<Record<string, { text: string; readings: (subnet: Prefix) => string[] }>> = {

@@ -1,6 +1,7 @@
 import { Type } from '@sinclair/typebox';
 import { KIND_WORDS, aKindOf, kindWord } from '../kind-words';
 import { instanceLinks } from '../links';
+import { hostName } from '../../host-name';
 import { type Instance } from '../../../engine';
 import { DEVICE_KINDS, Closed, Count, Id, OneOf, portsOf } from '../../../topology';
 import { Ref, absent, compared, defineRule, eachRole, few, lost, met, placeOf, slot } from '../../rule';
@@ -129,14 +130,6 @@ export const namesUniqueRule = defineRule({
   },
 });
 
-/** Names of hosts are compared without case (RFC 4343); what they cannot hold stands as a hyphen (RFC 1123 §2.1). */
-const sameHost = (hostname: string, name: string): boolean => asHost(hostname) === asHost(name);
-const asHost = (text: string): string =>
-  text
-    .trim()
-    .toLowerCase()
-    .replace(/[\s_]+/g, '-');
-
 export const hostnameIsNameRule = defineRule({
   kind: 'hostnameIsName',
   family: 'components',
@@ -149,7 +142,7 @@ export const hostnameIsNameRule = defineRule({
     eachRole(context, rule.who, (instance) => {
       const { hostname } = instance.settings;
       if (!hostname) return lost(`${instance.name} has no hostname.`, placeOf(instance));
-      return sameHost(hostname, instance.name)
+      return hostName(hostname) === hostName(instance.name)
         ? met(`The hostname of ${instance.name} is the same.`, placeOf(instance))
         : lost(`${instance.name} has the hostname ${hostname}.`, placeOf(instance));
     }),
