@@ -34,11 +34,10 @@ export function mendsOf(model: NetworkModel, isAnswered: (model: NetworkModel) =
       const repair = repairOf(topology, problem, { options, plan });
       return repair ? [{ text: problem.text, repair: repair.text, commands: repair.commands }] : [];
     }),
-    ...[...siblingRepairs(model), ...disagreements(model)].map(({ text, repair, commands }) => ({
-      text,
-      repair: repair.join('; '),
-      commands,
-    })),
+    // What lets more through comes last: a value that is put right is the likelier mend.
+    ...[...siblingRepairs(model), ...disagreements(model)]
+      .sort((one, other) => Number(one.opens ?? false) - Number(other.opens ?? false))
+      .map(({ text, repair, commands }) => ({ text, repair: repair.join('; '), commands })),
   ];
   const most = Math.max(LEAST, Math.min(MOST, Math.floor(DEVICES / Math.max(1, model.instances.size))));
   const tried = found.slice(0, most);

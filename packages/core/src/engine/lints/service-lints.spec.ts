@@ -168,16 +168,40 @@ describe('ways', () => {
       'R stands in 2 subnets and does not forward: switch forwarding on.',
     ]);
   });
-  test('OSPF neighbours in different areas, or with different intervals, are told (RFC 2328 §10.5)', () => {
+  test.each(['ospf', 'ospf6'] as const)(
+    'neighbours of %s in different areas, with different intervals, or that take an area for another kind are told (RFC 2328 §10.5)',
+    (protocol) => {
+      const drawn = three(true);
+      const on = (device: string, config: object, settings: object = {}): string[] => {
+        const found = drawn.devices[device]!;
+        found.interfaces!.g1!.v6 = { enabled: true };
+        found.interfaces!.g1![protocol] = config;
+        found.settings = { ...found.settings, [protocol]: { routerId: `1.1.1.${device.charCodeAt(0)}`, ...settings } };
+        return problemTexts(drawn, 'OSPF_DIFFERS');
+      };
+      const name = protocol === 'ospf' ? 'OSPF' : 'OSPFv3';
+      on('R', { area: 1 });
+      expect(on('Q', { area: 0 })).toEqual([
+        expect.stringMatching(new RegExp(`has ${name} area \\d, . g1 on the same wire area \\d: they do not become`)),
+      ]);
+      expect(on('Q', { area: 1, hello: 30 })).toEqual([expect.stringMatching(/hello interval of 30 s|wire 30 s/)]);
+      expect(on('Q', { area: 1, dead: 30 })).toEqual([expect.stringMatching(/dead interval/)]);
+      expect(on('Q', { area: 1 }, { areas: { 1: { type: 'stub' } } })).toEqual([
+        expect.stringMatching(/area 1 as (a stub|a normal one), . g1 on the same wire as (a stub|a normal one):/),
+      ]);
+      // One that is told to be silent has no neighbours, and wants none.
+      expect(on('Q', { area: 0, passive: true })).toEqual([]);
+      expect(on('Q', { area: 1, hello: 10, dead: 40 })).toEqual([]);
+    },
+  );
+  test('also where the area comes of a line of networks', () => {
     const drawn = three(true);
-    const on = (device: string, ospf: object) => Object.assign(drawn.devices[device]!.interfaces!.g1!, { ospf });
-    on('R', { area: '0' });
-    on('Q', { area: '1' });
-    expect(problemTexts(drawn, 'OSPF_DIFFERS')[0]).toMatch(/area 0.*area 1.*do not become neighbours|area 1.*area 0/);
-    on('Q', { area: '0', hello: 30 });
-    expect(problemTexts(drawn, 'OSPF_DIFFERS')[0]).toMatch(/hello interval/);
-    on('Q', { area: '0', hello: 10, dead: 40 });
-    expect(problemTexts(drawn, 'OSPF_DIFFERS')).toEqual([]);
+    for (const [device, area] of [
+      ['R', 0],
+      ['Q', 7],
+    ] as const)
+      drawn.devices[device]!.settings = { ospf: { networks: [{ prefix: '0.0.0.0/0', area }] } };
+    expect(problemTexts(drawn, 'OSPF_DIFFERS')).toEqual([expect.stringMatching(/area 7.*area 0|area 0.*area 7/)]);
   });
   test('translation without sides is told', () => {
     const drawn = three(true);

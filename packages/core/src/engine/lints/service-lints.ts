@@ -17,7 +17,15 @@ import { plural } from '../../plural';
 import { type Topology, entryOf } from '../../topology';
 import { type Instance, instanceId, type Reason } from '../devices';
 import { type NetworkModel } from '../analysis';
-import { type InterfaceState, type Node, sharedIds } from '../network';
+import {
+  type InterfaceState,
+  type Node,
+  type OspfInterface,
+  areaType,
+  neighbourhoodsOf,
+  sharedIds,
+  timersOf,
+} from '../network';
 import { registrationOf } from '../services';
 import { portUses, radioKeyProblem } from '../physical';
 
@@ -203,35 +211,39 @@ function routerIdsTwice({ layer3 }: NetworkModel): Reason[] {
   );
 }
 
-/** Routers on one wire whose OSPF settings keep them from becoming neighbours (RFC 2328 §10.5). */
-function neighboursApart(model: NetworkModel): Reason[] {
-  return [...heardOn(model).values()].flatMap((list) => {
-    const [first, ...others] = list.filter((heard) => heard.interfaceState.config.ospf?.area !== undefined);
-    return first
-      ? others.flatMap((other): Reason[] => {
-          const [mine, theirs] = [other.interfaceState.config.ospf!, first.interfaceState.config.ospf!];
-          const name = ({ node, interfaceState }: Heard): string => `${node.instance.name} ${interfaceState.key}`;
-          const differs =
-            mine.area !== theirs.area
-              ? `area ${mine.area}, ${name(first)} on the same wire area ${theirs.area}`
-              : (mine.hello ?? 10) !== (theirs.hello ?? 10)
-                ? `a hello interval of ${mine.hello ?? 10} s, ${name(first)} on the same wire ${theirs.hello ?? 10} s`
-                : (mine.dead ?? 40) !== (theirs.dead ?? 40)
-                  ? `a dead interval of ${mine.dead ?? 40} s, ${name(first)} on the same wire ${theirs.dead ?? 40} s`
-                  : null;
-          return differs === null
-            ? []
-            : [
-                {
-                  code: 'OSPF_DIFFERS',
-                  text: `${name(other)} has OSPF ${differs}: they do not become neighbours.`,
-                  at: { device: other.node.instance.id, port: other.interfaceState.key },
-                },
-              ];
-        })
-      : [];
-  });
+/** Routers on one wire whose OSPF settings, of either version, keep them from becoming neighbours (RFC 2328 §10.5, §10.6; RFC 5340). */
+function neighboursApart({ layer3 }: NetworkModel): Reason[] {
+  return ([4, 6] as const).flatMap((family) =>
+    neighbourhoodsOf(family === 4 ? layer3.ospf : layer3.ospf6).flatMap(([first, ...others]) =>
+      others.flatMap((other): Reason[] => {
+        const { node, interfaceState } = other;
+        const differs = node === first!.node ? null : differenceIn(other, first!, family);
+        if (differs === null) return [];
+        const [mine, theirs] = differs;
+        const name = `${first!.node.instance.name} ${first!.interfaceState.key}`;
+        return [
+          {
+            code: 'OSPF_DIFFERS',
+            text: `${node.instance.name} ${interfaceState.key} has ${family === 4 ? 'OSPF' : 'OSPFv3'} ${mine}, ${name} on the same wire ${theirs}: they do not become neighbours.`,
+            at: { device: node.instance.id, port: interfaceState.key },
+          },
+        ];
+      }),
+    ),
+  );
 }
+
+/** In what two interfaces differ that neighbours must have alike, as each of them has it; null where it is nothing. */
+function differenceIn(one: OspfInterface, other: OspfInterface, family: Family): [string, string] | null {
+  if (one.area !== other.area) return [`area ${one.area}`, `area ${other.area}`];
+  const [mine, theirs] = [timersOf(one), timersOf(other)];
+  for (const which of ['hello', 'dead'] as const)
+    if (mine[which] !== theirs[which]) return [`a ${which} interval of ${mine[which]} s`, `${theirs[which]} s`];
+  // A router that joins a totally stubby area says of it what one inside says of a stub.
+  const [kind, theirKind] = [one, other].map(({ node, area }) => areaType(node, area, family).replace('totally-', ''));
+  return kind === theirKind ? null : [`area ${one.area} as ${KINDS[kind!]}`, `as ${KINDS[theirKind!]}`];
+}
+const KINDS: Readonly<Record<string, string>> = { normal: 'a normal one', stub: 'a stub', nssa: 'a not-so-stubby one' };
 
 /** Of more subnets than this the ways between all of them are not followed at every change. */
 const MOST_SUBNETS = 24;

@@ -11,6 +11,6 @@ export * from './network';
 export * from './node';
 export * from './ospf';
 export { type External, sharedIds } from './ospf-database';
-export { type Adjacency, type OspfInterface } from './ospf-interfaces';
+export { type Adjacency, type OspfInterface, areaType, neighbourhoodsOf, timersOf } from './ospf-interfaces';
 export * from './routing-options';
 export * from './vrrp';

@@ -117,6 +117,29 @@ export function ospfInterfacesOf(
   });
 }
 
+/** Seconds between hellos, and after which a silent neighbour is gone (RFC 2328 appendix C.3). */
+export function timersOf({ interfaceState, address: { family } }: OspfInterface): { hello: number; dead: number } {
+  const { hello = HELLO, dead = DEAD } = faceSettings(interfaceState, family);
+  return { hello, dead };
+}
+
+/** Who could hear hellos, and say some: on a wire, and not told to be silent. */
+const isHeard = ({ passive, interfaceState }: OspfInterface): boolean =>
+  !passive && interfaceState.point !== null && interfaceState.config.on.kind !== 'loopback';
+
+/** Interfaces that would be neighbours by where they are: on one wire, for IPv4 in one subnet, and speaking. */
+export function neighbourhoodsOf({ interfaces }: { readonly interfaces: readonly OspfInterface[] }): OspfInterface[][] {
+  const found = new Map<string, OspfInterface[]>();
+  for (const each of interfaces) {
+    if (!isHeard(each)) continue;
+    const key = `${each.domain} ${each.agreed}`;
+    const list = found.get(key);
+    if (list) list.push(each);
+    else found.set(key, [each]);
+  }
+  return [...found.values()].filter(({ length }) => length > 1);
+}
+
 /** Which area a router takes one for; routers that differ in it are no neighbours (RFC 2328 §10.5, the E bit). */
 export const areaType = (node: Node, area: number, family: Family): string =>
   settingsOf(node, family)!.areas?.[String(area)]?.type ?? 'normal';
@@ -132,10 +155,11 @@ export function adjacenciesOf(
 ): Adjacency[] {
   const groups = new Map<string, OspfInterface[]>();
   for (const ospfInterface of interfaces) {
-    const { interfaceState, agreed, area, node, passive, domain } = ospfInterface;
+    const { interfaceState, agreed, area, node, domain } = ospfInterface;
     const { family } = ospfInterface.address;
-    if (passive || interfaceState.point === null || interfaceState.config.on.kind === 'loopback') continue;
-    const { hello = HELLO, dead = DEAD, network = 'broadcast' } = faceSettings(interfaceState, family);
+    if (!isHeard(ospfInterface)) continue;
+    const { hello, dead } = timersOf(ospfInterface);
+    const { network = 'broadcast' } = faceSettings(interfaceState, family);
     const key = [
       domain,
       agreed,
