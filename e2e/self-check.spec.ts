@@ -99,9 +99,17 @@ test('the rules say how often students check themselves, try answers and what a 
   await expect(page.getByRole('button', { name: 'All checked' })).toBeVisible();
   await expect(page.getByRole('row', { name: /Zofia Wrona/ })).toContainText('2, 1 counts');
   await expect(page.getByRole('row', { name: /Zofia Wrona/ })).toContainText('4 − 1 hint = 3 / 8');
+  // Now the student is to say which one counts.
+  await page.goto(`${lab}/brief`);
+  await page.getByLabel('Which attempt counts').selectOption('chosen');
+  await saved(page);
   await signOut(page);
   await signIn(page, 'Zofia Wrona');
   await openLab(page, 'Checked by oneself');
+  await expect(page.getByRole('link', { name: /^Attempt 2.*counts$/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Let attempt 1 count' }).click();
+  await expect(page.getByRole('link', { name: /^Attempt 1.*counts$/ })).toBeVisible();
+  await page.reload();
   await expect(page.getByRole('link', { name: /^Attempt 1.*counts$/ })).toBeVisible();
   await page.getByRole('link', { name: /^Attempt 2/ }).click();
   await expect(page.getByRole('region', { name: 'Evidence' })).toContainText(

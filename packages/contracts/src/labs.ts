@@ -269,7 +269,7 @@ export interface StudentLabView {
   autoCabling?: boolean;
   attempts: { used: number; allowed: number | null };
   /** Which of several attempts counts. */
-  counts: 'last' | 'best';
+  counts: 'last' | 'best' | 'chosen';
   /** What may be asked before handing in; null where nothing may. */
   selfChecks: SelfChecksView | null;
   /** Of which answers it may be asked whether they are right; null where it may be of none. */

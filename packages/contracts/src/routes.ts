@@ -75,6 +75,7 @@ import {
   type ResultsView,
   type SignOffsView,
   SaveAnswersRequest,
+  CountRequest,
   HintRequest,
   SelfCheckRequest,
   TryRequest,
@@ -201,6 +202,7 @@ export const ROUTES = {
   'POST my/labs/:id/self-checks': takes(SelfCheckRequest).answers<SelfChecksView>(),
   'POST my/labs/:id/tries': takes(TryRequest).answers<TriesView>(),
   'POST my/labs/:id/hints': takes(HintRequest).answers<HintsView>(),
+  'PUT my/labs/:id/counting': takes(CountRequest).answers<Nothing>(),
   'POST my/labs/:id/hand-in': takes(HandInRequest).answers<{ id: string; attempt: number; late: boolean }>(),
 
   'GET documents/:id': answers<DocumentView<AnyDocument>>(),

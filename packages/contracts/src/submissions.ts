@@ -67,6 +67,16 @@ export class SelfCheckRequest {
   drawing!: string;
 }
 
+/** Chooses which attempt counts. */
+export class CountRequest {
+  @IsUUID()
+  attempt!: string;
+
+  /** The drawing that whoever pressed it looked at. */
+  @IsUUID()
+  drawing!: string;
+}
+
 /** Asks whether an answer is right. */
 export class TryRequest {
   /** Chosen by who asks, so that what is sent again is told again and counted once. */

@@ -161,10 +161,15 @@ describe('which of several attempts counts', () => {
       ['a2', { points: 30 }],
       ['a3', { points: 20 }],
     ]);
-    const marking = (policy: Policy, hints: Marking['hints'] = new Map<string, never>()): Marking => ({
+    const marking = (
+      policy: Policy,
+      hints: Marking['hints'] = new Map<string, never>(),
+      chosen: Marking['chosen'] = new Map<string, never>(),
+    ): Marking => ({
       policy,
       dueAt: new Date(Date.UTC(2026, 10, 12)),
       hints,
+      chosen,
     });
     const counting = (percentPerDay: number) =>
       countingOf(attempts, checks, marking({ counts: 'best', latePenalty: { percentPerDay } }))?.id;
@@ -181,6 +186,8 @@ describe('which of several attempts counts', () => {
       )?.id,
     ).toBe('a2');
     expect(countingOf([], checks, marking({ counts: 'best' }))).toBeUndefined();
+    const chose = (id: string) => marking({ counts: 'chosen' }, undefined, new Map([['s', id]]));
+    expect(['a1', 'gone'].map((id) => countingOf(attempts, checks, chose(id))?.id)).toEqual(['a1', 'a3']);
     // A hint that was asked for between the first and the second is paid for from the second on.
     const asked = new Map([['s', [{ at: new Date(Date.UTC(2026, 10, 11)), cost: 11 }]]]);
     expect(countingOf(attempts, checks, marking({ counts: 'best' }, asked))?.id).toBe('a1');

@@ -13,6 +13,8 @@ export interface Marking {
   readonly dueAt: Date | null;
   /** The hints that each student asked for. */
   readonly hints: ReadonlyMap<string, readonly AskedHint[]>;
+  /** The attempt that each student chose to count. */
+  readonly chosen: ReadonlyMap<string, string>;
 }
 
 /**
@@ -27,15 +29,18 @@ export const penaltyOf = (
   attempt && check ? penaltyFor(policy, dueAt, attempt, check.points, hints.get(attempt.studentId) ?? []) : null;
 
 /**
- * Of one student's attempts, given in their order, the one that counts: the last one, or as the lab says the best that is
- * checked, of equal ones the later. Undefined where there is none.
+ * Of one student's attempts, given in their order, the one that counts: the last one; or as the lab says the one that the
+ * student chose, else the last; or the best that is checked, of equal ones the later. Undefined where there is none.
  */
 export function countingOf<A extends Attempt>(
   attempts: readonly A[],
   checks: ReadonlyMap<string, { points: number }>,
   marking: Marking,
 ): A | undefined {
-  if (marking.policy.counts !== 'best') return attempts.at(-1);
+  const { counts = 'last' } = marking.policy;
+  if (counts === 'chosen')
+    return attempts.find(({ id, studentId }) => marking.chosen.get(studentId) === id) ?? attempts.at(-1);
+  if (counts === 'last') return attempts.at(-1);
   let best: { attempt: A; mark: number } | undefined;
   for (const attempt of attempts) {
     const check = checks.get(attempt.id);
@@ -46,24 +51,43 @@ export function countingOf<A extends Attempt>(
   return best?.attempt ?? attempts.at(-1);
 }
 
-/** The hints that students asked for, by assignment and student; of one student only where one is named. */
-export async function hintsOf(
+/** By what the marks of some assignments are worked out, by their ids; those of one student where one is named. */
+export async function markingsOf(
   manager: EntityManager,
-  assignments: readonly string[],
+  assignments: readonly (Pick<Assignment, 'id' | 'dueAt'> & { policy: Policy })[],
   student: string | null = null,
-): Promise<ReadonlyMap<string, Marking['hints']>> {
-  const rows = await manager.query<{ assignment: string; student: string; at: Date; cost: number }[]>(
-    `SELECT work.assignment_id AS assignment, work.student_id AS student, hint.at, hint.cost
-       FROM asked_hint hint JOIN work ON work.id = hint.work_id
-      WHERE work.assignment_id = ANY($1) AND ($2::uuid IS NULL OR work.student_id = $2)`,
-    [assignments, student],
+): Promise<ReadonlyMap<string, Marking>> {
+  const markings = new Map(
+    assignments.map(({ id, dueAt, policy }) => [
+      id,
+      { policy, dueAt, hints: new Map<string, AskedHint[]>(), chosen: new Map<string, string>() },
+    ]),
   );
-  const found = new Map<string, Map<string, AskedHint[]>>();
-  for (const { assignment, student: who, at, cost } of rows) {
-    const own = found.get(assignment) ?? new Map<string, AskedHint[]>();
-    found.set(assignment, own.set(who, [...(own.get(who) ?? []), { at, cost }]));
+  const works = await manager.query<
+    { assignment: string; student: string; chosen: string | null; hints: Hint[] | null }[]
+  >(
+    `SELECT work.assignment_id AS assignment, work.student_id AS student, work.chosen_id AS chosen, asked.hints
+       FROM work LEFT JOIN (
+         SELECT work_id, json_agg(json_build_object('at', at, 'cost', cost)) AS hints FROM asked_hint GROUP BY work_id
+       ) asked ON asked.work_id = work.id
+      WHERE work.assignment_id = ANY($1) AND ($2::uuid IS NULL OR work.student_id = $2)
+        AND (work.chosen_id IS NOT NULL OR asked.hints IS NOT NULL)`,
+    [[...markings.keys()], student],
+  );
+  for (const { assignment, student: who, chosen, hints } of works) {
+    const marking = markings.get(assignment)!;
+    if (chosen !== null) marking.chosen.set(who, chosen);
+    if (hints)
+      marking.hints.set(
+        who,
+        hints.map(({ at, cost }) => ({ at: new Date(at), cost })),
+      );
   }
-  return found;
+  return markings;
+}
+interface Hint {
+  at: string;
+  cost: number;
 }
 
 /** By what the marks of an assignment are worked out; those of one student where one is named. */
@@ -72,11 +96,7 @@ export const markingOf = async (
   { id, dueAt }: Pick<Assignment, 'id' | 'dueAt'>,
   policy: Policy,
   student: string | null = null,
-): Promise<Marking> => ({
-  policy,
-  dueAt,
-  hints: (await hintsOf(manager, [id], student)).get(id) ?? new Map<string, never>(),
-});
+): Promise<Marking> => (await markingsOf(manager, [{ id, dueAt, policy }], student)).get(id)!;
 
 /** All attempts of a class in their order, by student. */
 export async function attemptsOf(
@@ -122,6 +142,6 @@ export async function countingAttempts(
   );
 }
 
-/** The attempts that must be judged for what counts to be known: the last of each student, or all of them. */
+/** The attempts that must be judged for what counts to be known, or chosen: the last of each student, or all of them. */
 export const toBeJudged = (all: ReadonlyMap<string, Attempt[]>, { counts }: Policy): Attempt[] =>
-  [...all.values()].flatMap((attempts) => (counts === 'best' ? attempts : attempts.slice(-1)));
+  [...all.values()].flatMap((attempts) => ((counts ?? 'last') === 'last' ? attempts.slice(-1) : attempts));

@@ -12,7 +12,7 @@ import { type Policy, shownNow } from '@sobrin/core/spec';
 import { randomUUID } from 'node:crypto';
 import { DataSource, type EntityManager, In, IsNull, Not } from 'typeorm';
 import { Assignment } from '../assignments/assignment.entity';
-import { type Marking, countingOf, hintsOf, penaltyOf } from '../checks/counting-attempts';
+import { type Marking, countingOf, markingsOf, penaltyOf } from '../checks/counting-attempts';
 import { type CheckFacts, newestChecks } from '../checks/newest-checks';
 import { StoredDocument } from '../documents/document.entity';
 import { Submission, Work } from '../submissions/submission.entity';
@@ -52,9 +52,9 @@ export class CoursesService {
     const pictures = await this.pictures(me, assignments, roles);
     const policies = await this.policies(assignments);
     const isStudent = [...roles.values()].every((role) => role === 'student');
-    const hints = await hintsOf(
+    const markings = await markingsOf(
       this.db.manager,
-      assignments.map(({ id }) => id),
+      assignments.map(({ id, dueAt, lab }) => ({ id, dueAt, policy: policies.get(lab.policyId) ?? {} })),
       isStudent ? me.id : null,
     );
     return courses.map((course) => {
@@ -70,11 +70,7 @@ export class CoursesService {
               assignment,
               submissions.filter((submission) => submission.assignmentId === assignment.id),
               checks,
-              {
-                policy: policies.get(assignment.lab.policyId) ?? {},
-                dueAt: assignment.dueAt,
-                hints: hints.get(assignment.id) ?? new Map<string, never>(),
-              },
+              markings.get(assignment.id)!,
               role === 'student' ? me.id : null,
               pictures.get(assignment.id) ?? null,
               now,

@@ -114,7 +114,7 @@ const KNOWN: Readonly<Record<string, string>> = {
   'policy 6': '357f8dd71f660649',
   'policy 7': '2062f8c2ba6d2c09',
   'policy 8': '67084d4c254581ad',
-  'policy 9': 'cee9900d2571eaff',
+  'policy 9': 'db58e4dc2272d5cc',
   'spec 2': '0a3c8c34c8d5d998',
   'spec 3': '0a3c8c34c8d5d998',
   'spec 4': 'f5c529f48b1080bf',

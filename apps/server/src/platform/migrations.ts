@@ -1,10 +1,10 @@
 import { briefFrom1, planFrom1 } from '@sobrin/core/formats';
 import { randomUUID } from 'node:crypto';
 import { type MigrationInterface, type QueryRunner } from 'typeorm';
+import { Asked1764676800000 } from './migration-asked';
 import { Assignments1764475200000 } from './migration-assignments';
 import { Comments1764507600000 } from './migration-comments';
 import { SelfChecks1764511200000 } from './migration-self-checks';
-import { TriesAndHints1764676800000 } from './migration-tries-and-hints';
 import { Diagnoses1764590400000 } from './migration-diagnoses';
 import { Decisions1764504000000 } from './migration-decisions';
 import { ConfigTexts1764496800000 } from './migration-config-texts';
@@ -338,5 +338,5 @@ export const MIGRATIONS = [
   Comments1764507600000,
   SelfChecks1764511200000,
   Diagnoses1764590400000,
-  TriesAndHints1764676800000,
+  Asked1764676800000,
 ];

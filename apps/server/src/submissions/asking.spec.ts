@@ -16,9 +16,9 @@ const TITLE = 'Valley Station LAN';
 const AT_ONCE = 30;
 
 /** A lab that asks for a number and a choice, with hints, made final. */
-async function asking(rules: Pick<Policy, 'tries' | 'hintCost'> & Partial<Policy>): Promise<string> {
+async function asking(rules: Partial<Policy>): Promise<string> {
   const { id, revision, spec, policy } = await demo.labOf(TITLE);
-  const { tries: _tries, hintCost: _cost, ...rest } = policy;
+  const { tries: _tries, hintCost: _cost, counts: _counts, ...rest } = policy;
   const [first, ...others] = spec.sections;
   const requirements = [
     ...first!.requirements.filter(({ id: each }) => !each.startsWith('ask-')),
@@ -225,5 +225,55 @@ describe('hints', () => {
     await asking({ hintCost: 0, tries: 3, attempts: used + 1 });
     for (const answer of [await attempt(demo.zofia, lab, 't3', '62'), await takeHint(demo.zofia, lab, 0, 0)])
       expect(told(answer)).toEqual([409, saying(/^You have used all \d+ attempt/)]);
+  });
+});
+
+describe('which attempt counts', () => {
+  const rule = async (counts: Policy['counts'], more: Partial<Policy> = {}): Promise<string> =>
+    asking({ attempts: 9, ...more, ...(counts && { counts }) });
+  const choose = async (who: Person, lab: string, attempt: string) =>
+    who.send('put', `my/labs/${lab}/counting`, { attempt, drawing: (await view(who)).documentId });
+  const handIn = async (who: Person, lab: string): Promise<string> =>
+    ((await who.send('post', `my/labs/${lab}/hand-in`, {}).expect(201)).body as { id: string }).id;
+  const counting = async (who: Person): Promise<string | undefined> =>
+    (await view(who)).submissions.find(({ counts }) => counts)?.id;
+
+  test('is the student’s to choose where the lab says so, else the last; everybody sees the same', async () => {
+    const lab = await rule('chosen', { shown: { what: 'nothing' } });
+    const eero = await demo.running.as('eero.lahtinen');
+    const [first, second] = [await handIn(eero, lab), await handIn(eero, lab)];
+    expect(await counting(eero)).toBe(second);
+    expect((await choose(eero, lab, first)).status).toBe(204);
+    expect(await counting(eero)).toBe(first);
+    const rows = (await demo.maren.get(`labs/${lab}/submissions`)).body as ClassRow[];
+    const row = rows.find(({ name }) => name === 'Eero Lahtinen')!;
+    expect([row.submissionId, row.toCheck > 1]).toEqual([first, true]);
+    // A newer one does not take its place; the choice can be changed, and what is chosen twice is chosen.
+    const third = await handIn(eero, lab);
+    expect(await counting(eero)).toBe(first);
+    for (const id of [third, third]) expect((await choose(eero, lab, id)).status).toBe(204);
+    expect(await counting(eero)).toBe(third);
+    const all = await Promise.all(Array.from({ length: AT_ONCE }, () => choose(eero, lab, first)));
+    expect(all.filter(({ status }) => status !== 204)).toEqual([]);
+    expect(await counting(eero)).toBe(first);
+    await rule('last');
+    expect(await counting(eero)).toBe(third);
+    expect(told(await choose(eero, lab, first))).toEqual([409, saying(/nobody chooses/)]);
+  });
+
+  test('is chosen of one’s own attempts, and not after the lab was due', async () => {
+    const lab = await rule('chosen');
+    const greta = await demo.running.as('greta.holzapfel');
+    const theirs = await handIn(greta, lab);
+    expect((await choose(demo.zofia, lab, theirs)).status).toBe(404);
+    expect((await choose(greta, lab, randomUUID())).status).toBe(404);
+    expect((await choose(greta, lab, '__proto__')).status).toBe(400);
+    await demo.maren.send('put', `my/labs/${lab}/counting`, { attempt: theirs, drawing: theirs }).expect(403);
+    const due = async (dueAt: string | null): Promise<unknown> =>
+      demo.maren.send('patch', `labs/${lab}`, { base: (await demo.labOf(TITLE)).revision, dueAt }).expect(200);
+    await due('2026-01-01T00:00:00Z');
+    expect(told(await choose(greta, lab, theirs))).toEqual([409, saying(/was due/)]);
+    await due(null);
+    expect((await choose(greta, lab, theirs)).status).toBe(204);
   });
 });

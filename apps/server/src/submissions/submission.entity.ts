@@ -23,6 +23,10 @@ export class Work {
 
   @Column('jsonb')
   answers!: Record<string, string>;
+
+  /** The attempt that the student chose to count; null where they did not. */
+  @Column('uuid', { name: 'chosen_id', nullable: true })
+  chosenId!: string | null;
 }
 
 /** What a student was told of a work that was not handed in. */

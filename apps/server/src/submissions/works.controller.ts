@@ -1,6 +1,7 @@
 import { Body, Controller, HttpCode, Param, ParseUUIDPipe } from '@nestjs/common';
 import {
   AttachRequest,
+  CountRequest,
   type FileView,
   HandInRequest,
   HintRequest,
@@ -123,6 +124,17 @@ export class WorksController {
     @Body() request: HintRequest,
   ): Promise<HintsView> {
     return this.asking.hint(me, assignment, new Date(), request);
+  }
+
+  @Needs('do', 'lab')
+  @Answers('PUT my/labs/:id/counting')
+  @HttpCode(204)
+  async choose(
+    @CurrentUser() me: Me,
+    @TheObject() assignment: Assignment,
+    @Body() request: CountRequest,
+  ): Promise<void> {
+    await this.works.choose(me, assignment, new Date(), request);
   }
 
   @Needs('do', 'lab')

@@ -1,6 +1,13 @@
 import { Injectable } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
-import { type FileView, type LookInView, type Me, type StudentLabView, type Uploaded } from '@sobrin/contracts';
+import {
+  type CountRequest,
+  type FileView,
+  type LookInView,
+  type Me,
+  type StudentLabView,
+  type Uploaded,
+} from '@sobrin/contracts';
 import { plural } from '@sobrin/core';
 import { equipmentOf } from '@sobrin/core/engine';
 import { type Plan, emptyPlan } from '@sobrin/core/plan';
@@ -378,6 +385,22 @@ export class WorksService {
       for (const { id: document, revision } of isBlank(plan.document) ? [drawing] : [drawing, plan])
         await this.revisions.nameWithin(manager, document, revision, `Attempt ${used + 1}`, me);
       return { id, attempt: used + 1, late };
+    });
+  }
+
+  /** Lets an attempt count in place of the last one, as long as the lab takes attempts. */
+  async choose(me: Me, assignment: Assignment, now: Date, { attempt, drawing }: CountRequest): Promise<void> {
+    const begun = await this.workOf(me, assignment);
+    checkTheirs(begun, drawing);
+    await this.db.transaction(async (manager) => {
+      const work = await this.lock(begun, manager);
+      const { policy } = await this.labs.parts(assignment.lab, manager);
+      if (policy.counts !== 'chosen') throw refuse.state('In this lab nobody chooses which attempt counts.');
+      if (assignment.dueAt !== null && now > assignment.dueAt && policy.late !== 'accepted')
+        throw refuse.state('The lab was due: which attempt counts stays as it is. Talk to your instructor.');
+      const own = { id: attempt, assignmentId: assignment.id, studentId: me.id };
+      if (!(await manager.existsBy(Submission, own))) throw refuse.missing('attempt');
+      await manager.update(Work, { id: work.id }, { chosenId: attempt });
     });
   }
 

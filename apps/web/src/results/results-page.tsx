@@ -15,6 +15,8 @@ import { comparable, mean, median, shares } from './statistics';
 import { usePageTitle } from '../ui/announce';
 import { DESK, IF_NARROW, IF_SMALL } from '../ui/frame';
 
+const COUNTING = { last: 'newest', best: 'best', chosen: 'chosen' } as const;
+
 /** Students × requirements, how the marks spread, and what most got wrong. */
 export function ResultsPage() {
   const lab = useShownLab();
@@ -25,7 +27,7 @@ export function ResultsPage() {
     <>
       <TopBar
         title={lab.title}
-        under={`${lab.courseTitle} · ${checked} of ${results.data?.rows.length ?? 0} checked, ${lab.policy.counts === 'best' ? 'best' : 'newest'} attempt${lab.version ? `, version ${lab.version.number}` : ''}`}
+        under={`${lab.courseTitle} · ${checked} of ${results.data?.rows.length ?? 0} checked, ${COUNTING[lab.policy.counts ?? 'last']} attempt${lab.version ? `, version ${lab.version.number}` : ''}`}
       >
         <Legend />
         <Button

@@ -35,6 +35,11 @@ export function HandInPanel({ lab }: { lab: StudentLabView }) {
     ['courses'],
     ['document', lab.documentId],
   );
+  const choose = useChange(
+    (attempt: string) => api('PUT my/labs/:id/counting', { id: lab.id }, { attempt, drawing: lab.documentId }),
+    ['my-lab', lab.id],
+    ['courses'],
+  );
   const { used, allowed } = lab.attempts;
   const hidden = hiddenWords(lab);
   const left = allowed === null ? null : allowed - used;
@@ -43,13 +48,30 @@ export function HandInPanel({ lab }: { lab: StudentLabView }) {
     <Panel title="Handing in" aside={left === null ? 'any number of attempts' : `${plural(left, 'attempt')} left`}>
       <Box sx={{ p: 1.5 }}>
         {lab.submissions.map((submission) => (
-          <Stack key={submission.id} direction="row" sx={{ justifyContent: 'space-between', py: 0.5 }}>
+          <Stack
+            key={submission.id}
+            direction="row"
+            sx={{ justifyContent: 'space-between', alignItems: 'center', py: 0.5 }}
+          >
             <MuiLink component={Link} to={`/my/labs/${lab.id}/attempts/${submission.id}`}>
               Attempt {submission.attempt}, {whenIn(lab.timeZone, submission.handedInAt)}
               {submission.late && ', late'}
               {submission.counts && lab.submissions.length > 1 && ', counts'}
             </MuiLink>
-            <b className="mono">{attemptWords(lab, submission)}</b>
+            <Stack direction="row" spacing={1} sx={{ alignItems: 'center' }}>
+              {lab.counts === 'chosen' && !submission.counts && (
+                <Button
+                  size="small"
+                  aria-label={`Let attempt ${submission.attempt} count`}
+                  disabled={choose.isPending}
+                  onClick={() => choose.mutate(submission.id)}
+                  sx={{ minHeight: 24, py: 0 }}
+                >
+                  Let it count
+                </Button>
+              )}
+              <b className="mono">{attemptWords(lab, submission)}</b>
+            </Stack>
           </Stack>
         ))}
         {lab.submissions.length > 0 && hidden !== null && (
@@ -59,9 +81,7 @@ export function HandInPanel({ lab }: { lab: StudentLabView }) {
         )}
         {allowed !== 1 && (
           <Typography variant="body2" color="text.secondary" sx={{ py: 0.5 }}>
-            {lab.counts === 'best'
-              ? 'Of several attempts the best one counts.'
-              : 'Of several attempts the last one counts.'}
+            {COUNTS[lab.counts]}
           </Typography>
         )}
         {handIn.data && (
@@ -77,6 +97,7 @@ export function HandInPanel({ lab }: { lab: StudentLabView }) {
         >
           {left === 0 ? 'All attempts are used' : `Hand in attempt ${used + 1}`}
         </Button>
+        {choose.isError && <Failure error={choose.error} />}
         {handIn.isError && (
           <Box sx={{ mt: 1 }}>
             <Failure error={handIn.error} />
@@ -102,5 +123,10 @@ export function HandInPanel({ lab }: { lab: StudentLabView }) {
   );
 }
 
+const COUNTS: Readonly<Record<StudentLabView['counts'], string>> = {
+  last: 'Of several attempts the last one counts.',
+  best: 'Of several attempts the best one counts.',
+  chosen: 'Of several attempts the one counts that you choose, else the last.',
+};
 const UNKNOWN =
   'Sobrin’s server does not answer, so it is not known whether this attempt arrived. Press again when it does: the attempt is handed in once.';

@@ -85,6 +85,27 @@ test('what is asked stands there: scenario, objectives, groups with their number
   expect(within(screen.getByRole('region', { name: 'Tasks' })).getAllByRole('listitem')).toHaveLength(2);
 });
 
+test('where the student chooses which attempt counts, any other can be chosen', async () => {
+  const done = { handedInAt: '2026-11-01T10:00:00Z', late: false, penalty: null, points: null, of: null };
+  const submissions = [1, 2].map((attempt) => ({
+    ...done,
+    id: `${DOC.slice(0, -1)}${attempt}`,
+    attempt,
+    counts: attempt === 2,
+  }));
+  const calls = await open(lab({ counts: 'chosen', submissions, attempts: { used: 2, allowed: 3 } }), {
+    'PUT my/labs/lab/counting': { status: 204 },
+  });
+  expect(screen.getByText(/the one counts that you choose/)).toBeInTheDocument();
+  expect(screen.queryByRole('button', { name: 'Let attempt 2 count' })).not.toBeInTheDocument();
+  await userEvent.click(screen.getByRole('button', { name: 'Let attempt 1 count' }));
+  await waitFor(() =>
+    expect(calls.filter(({ method }) => method === 'PUT').map(({ body }) => body)).toEqual([
+      { attempt: DOC, drawing: DOC },
+    ]),
+  );
+});
+
 describe('asking while one works', () => {
   const tries = (task: Partial<TriesView['tasks'][string]> = {}, most = 2): TriesView => ({
     most,

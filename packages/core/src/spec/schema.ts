@@ -86,8 +86,8 @@ export const Policy = Closed({
     Closed({ static: Maybe(Distance), ospf: Maybe(Distance), rip: Maybe(Distance), learnt: Maybe(Distance) }),
   ),
   attempts: Maybe(Type.Integer({ minimum: 1, maximum: 100 })),
-  /** Which of several attempts counts. */
-  counts: Maybe(OneOf('last', 'best')),
+  /** Which of several attempts counts: the last one, the best one, or the one that its student chose, else the last. */
+  counts: Maybe(OneOf('last', 'best', 'chosen')),
   /** How often students may have their work judged before they hand it in, and what they are told of it. */
   selfChecks: Maybe(
     Closed({
@@ -163,7 +163,8 @@ export const LabAttachment = Closed({ id: Id, name: Line, type: Line, base64: Ty
  * need name no family of addresses, there are more kinds of them, they combine by more than all, any and not, and
  * requirements may be deductions or hurdles, and stand on others. Version 7: kinds for sign-offs, given tables, choices, numbers and
  * costs; kits have prices, and a missing link may cost once or everywhere. Version 8: mistakes may count once, at a cost, and a
- * requirement be kept out of that. Version 9: names may be prescribed, answers tried, and hints asked for at a cost.
+ * requirement be kept out of that. Version 9: names may be prescribed, answers tried, hints asked for at a cost, and the attempt
+ * that counts chosen.
  */
 export const LAB_VERSION = 9;
 /** A lab as a file: its parts, its plan, its drawings and the files that come with it. */
