@@ -3,6 +3,7 @@ import {
   type CheckResult,
   type CountedOnce,
   type Diagnosis,
+  type DiagnosisProgress,
   type Finding,
   type Penalty,
   type Shown,
@@ -384,6 +385,11 @@ export interface SubmissionView extends HandedInView {
 /** The mistakes behind a result; null where there is none, or one that cannot be made again. */
 export interface FoundDiagnosis {
   diagnosis: Diagnosis | null;
+}
+
+/** How far it is to look for the mistakes behind a result; null where nobody looks for them here and now. */
+export interface LookingView {
+  progress: DiagnosisProgress | null;
 }
 
 /** Which mistakes a class has in common. */

@@ -8,6 +8,7 @@ import {
   type ClassRow,
   DecideRequest,
   type FoundDiagnosis,
+  type LookingView,
   type Me,
   PinRequest,
   type ResultsView,
@@ -192,6 +193,13 @@ export class ChecksController {
   @Answers('GET submissions/:id/diagnosis')
   async diagnosis(@CurrentUser() me: Me, @TheObject() { submission }: Granted['submission']): Promise<FoundDiagnosis> {
     return { diagnosis: await this.diagnoses.of(me, submission) };
+  }
+
+  /** How far it is to look for them, and the best that was found so far. */
+  @Needs('see', 'submission')
+  @Answers('GET submissions/:id/diagnosis/progress')
+  async looking(@TheObject() { submission }: Granted['submission']): Promise<LookingView> {
+    return { progress: await this.diagnoses.progress(submission) };
   }
 
   /** Which mistakes a class has in common, as far as they were looked for. */

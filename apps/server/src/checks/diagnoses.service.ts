@@ -1,7 +1,8 @@
 import { Injectable, type OnModuleInit } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
 import { type CausesView, type Me } from '@sobrin/contracts';
-import { type Diagnosis } from '@sobrin/core/spec';
+import { type Diagnosis, type DiagnosisProgress } from '@sobrin/core/spec';
+import { MessageChannel } from 'node:worker_threads';
 import { DataSource, In } from 'typeorm';
 import { Assignment } from '../assignments/assignment.entity';
 import { MembersService } from '../courses/members.service';
@@ -16,13 +17,18 @@ import { countingAttempts } from './counting-attempts';
 import { DiagnosisRecord } from './diagnosis.entity';
 import { newestChecks, newestResults } from './newest-checks';
 
+/** Mistakes that are looked for. */
+interface Looking {
+  progress: DiagnosisProgress | null;
+  made: Promise<Diagnosis | null>;
+}
 type Judged = Pick<CheckRecord, 'id' | 'submissionId' | 'versionHash'>;
 
 /** The mistakes behind results: looked for once for each result, when somebody asks or the lab counts a mistake once. */
 @Injectable()
 export class DiagnosesService implements OnModuleInit {
   /** What is looked for at this moment, by the result: whoever asks as well waits for the same. */
-  private readonly looking = new Map<string, Promise<Diagnosis | null>>();
+  private readonly looking = new Map<string, Looking>();
 
   constructor(
     @InjectDataSource() private readonly db: DataSource,
@@ -50,19 +56,31 @@ export class DiagnosesService implements OnModuleInit {
   /** @param person for whom it is looked for now, after whatever else this person waits for; absent where a worker does */
   private make(check: Judged, person?: string): Promise<Diagnosis | null> {
     const begun = this.looking.get(check.id);
-    if (begun) return begun;
-    const made = this.find(check, person).finally(() => this.looking.delete(check.id));
-    this.looking.set(check.id, made);
-    return made;
+    if (begun) return begun.made;
+    const looking: Looking = { progress: null, made: Promise.resolve(null) };
+    looking.made = this.find(check, looking, person).finally(() => this.looking.delete(check.id));
+    this.looking.set(check.id, looking);
+    return looking.made;
   }
 
-  private async find(check: Judged, person?: string): Promise<Diagnosis | null> {
+  /** How far it is to look for those of the newest result; null where nobody does on this server. */
+  async progress({ id }: Pick<Submission, 'id'>): Promise<DiagnosisProgress | null> {
+    const check = (await newestChecks(this.db.manager, [id])).get(id);
+    return (check && this.looking.get(check.id)?.progress) ?? null;
+  }
+
+  private async find(check: Judged, looking: Looking, person?: string): Promise<Diagnosis | null> {
     if (check.versionHash === null) return null;
     const wish = await this.checks.wish(check.submissionId, check.versionHash);
     if (!wish) return null;
-    const found = await (person === undefined
-      ? this.threads.run('diagnosis', wish)
-      : this.threads.runFor(person, 'diagnosis', wish));
+    const { port1: here, port2: port } = new MessageChannel();
+    here.on('message', (progress: DiagnosisProgress) => (looking.progress = progress));
+    const input = { ...wish, port };
+    const found = await (
+      person === undefined
+        ? this.threads.run('diagnosis', input, [port])
+        : this.threads.runFor(person, 'diagnosis', input, [port])
+    ).finally(() => here.close());
     // Two who ask at once find the same; one that is gone meanwhile is kept for nobody.
     await this.db.query(
       `INSERT INTO diagnosis (check_id, found) SELECT id, $2 FROM check_result WHERE id = $1

@@ -2,6 +2,7 @@ import {
   type CausesView,
   type ClassRow,
   type FoundDiagnosis,
+  type LookingView,
   type StudentAttempt,
   type SubmissionView,
 } from '@sobrin/contracts';
@@ -140,4 +141,29 @@ test('where a mistake counts once the mark says so everywhere, and its student r
   // What is wrong waits as long as it may still be put right.
   await shown('what', { attempts: 3 });
   expect((await once())!.mistakes[0]!.text).toBe(causes[0]!.where);
+});
+
+test('while mistakes are looked for it is told how far that is, to those who may see them', async () => {
+  const lab = await demo.labId(TITLE);
+  await rule({ followThrough: 'off' });
+  // Of a sheet with nothing on it there is much to try.
+  const handed = await demo.zofia.send('post', `my/labs/${lab}/hand-in`, {}).expect(201);
+  const { id } = handed.body as { id: string };
+  await demo.maren.send('post', `submissions/${id}/check`).expect(200);
+  const progress = async (): Promise<LookingView['progress']> =>
+    ((await demo.maren.get(`submissions/${id}/diagnosis/progress`).expect(200)).body as LookingView).progress;
+  expect(await progress()).toBeNull();
+  let isDone = false;
+  const found = diagnosisOf(id).finally(() => (isDone = true));
+  const told: NonNullable<LookingView['progress']>[] = [];
+  while (!isDone) {
+    const now = await progress();
+    if (now) told.push(now);
+  }
+  const { bound } = (await found)!;
+  expect(told.length).toBeGreaterThan(0);
+  expect(told.map(({ runs }) => runs)).toEqual(told.map(({ runs }) => runs).sort((a, b) => a - b));
+  for (const each of told) expect(each.bound).toBe(bound);
+  expect(await progress()).toBeNull();
+  await demo.zofia.get(`submissions/${id}/diagnosis/progress`).expect(403);
 });

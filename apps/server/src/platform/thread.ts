@@ -3,6 +3,7 @@ import { readLabText, readSubmissionText, writeSvg } from '@sobrin/core/formats'
 import { type Plan } from '@sobrin/core/plan';
 import { type MadeResult, cellsOf } from '../checks/check.entity';
 import {
+  type DiagnosisProgress,
   type JudgingLab,
   type Pins,
   type PreparedLab,
@@ -14,6 +15,7 @@ import {
   prepareLab,
 } from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
+import { type MessagePort } from 'node:worker_threads';
 import { pdfOf, pngOf } from '@sobrin/rendering';
 import { raised } from '../documents/formats';
 import { type StoredVersion, versionOf } from '../documents/stored-version';
@@ -78,10 +80,19 @@ function read({ topology, plan, answers, formats, ...wish }: CheckWish): { lab: 
   };
 }
 
-/** Looks for the mistakes behind what a version of a lab says of it; as a text of JSON. */
-export function diagnosis(wish: CheckWish): string {
+/** So often it is told how far a search is. */
+const TOLD_EVERY_MS = 200;
+
+/** Looks for the mistakes behind what a version of a lab says of it; as a text of JSON. Tells at a port how far it is. */
+export function diagnosis({ port, ...wish }: CheckWish & { readonly port?: MessagePort }): string {
   const { lab, handed } = read(wish);
-  return JSON.stringify(diagnose(lab, handed, judgeByRequirements(lab, handed, wish.pins)));
+  let told = 0;
+  const onProgress = (progress: DiagnosisProgress): void => {
+    if (!port || Date.now() - told < TOLD_EVERY_MS) return;
+    told = Date.now();
+    port.postMessage(progress);
+  };
+  return JSON.stringify(diagnose(lab, handed, judgeByRequirements(lab, handed, wish.pins), { onProgress }));
 }
 
 /** The hints of a requirement, as students read them. */

@@ -1,6 +1,7 @@
 import { Global, Injectable, Module, type OnModuleDestroy } from '@nestjs/common';
 import { availableParallelism } from 'node:os';
 import path from 'node:path';
+import { type MessagePort } from 'node:worker_threads';
 import { Piscina } from 'piscina';
 import { config } from './config';
 import { refuse } from './refusal';
@@ -45,18 +46,23 @@ export class ThreadsService implements OnModuleDestroy {
   /** What each person has asked for and not got yet. */
   private readonly queues = new Map<string, { count: number; last: Promise<unknown> }>();
 
-  /** Runs a task for a person, after whatever else this person has asked for: who asks for a hundred holds up nobody else. */
+  /**
+   * Runs a task for a person, after whatever else this person has asked for: who asks for a hundred holds up nobody else.
+   *
+   * @param transferList the ports in the input, which belong to the thread from then on
+   */
   async runFor<Name extends Task>(
     person: string,
     name: Name,
     input: Parameters<Tasks[Name]>[0],
+    transferList: MessagePort[] = [],
   ): Promise<Awaited<ReturnType<Tasks[Name]>>> {
     const queue = this.queues.get(person) ?? { count: 0, last: Promise.resolve() };
     if (queue.count >= MOST_WAITING)
       throw refuse.tooMany(`${MOST_WAITING} pictures and files that you asked for are not done yet: wait for them.`);
     this.queues.set(person, queue);
     queue.count++;
-    const mine = queue.last.then(() => this.run(name, input));
+    const mine = queue.last.then(() => this.run(name, input, transferList));
     queue.last = mine.catch(() => undefined);
     try {
       return await mine;
@@ -69,12 +75,15 @@ export class ThreadsService implements OnModuleDestroy {
   async run<Name extends Task>(
     name: Name,
     input: Parameters<Tasks[Name]>[0],
+    transferList: MessagePort[] = [],
   ): Promise<Awaited<ReturnType<Tasks[Name]>>> {
     const { seconds, words } = LIMITS[name];
     try {
-      return (await this.pool.run(input, { name, signal: AbortSignal.timeout(seconds * 1000) })) as Awaited<
-        ReturnType<Tasks[Name]>
-      >;
+      return (await this.pool.run(input, {
+        name,
+        transferList,
+        signal: AbortSignal.timeout(seconds * 1000),
+      })) as Awaited<ReturnType<Tasks[Name]>>;
     } catch (error) {
       const { name: kind, code } = error as { name?: string; code?: string };
       if (kind === 'AbortError' || code === 'ERR_WORKER_OUT_OF_MEMORY') throw refuse.tooMuch(words);

@@ -1,5 +1,5 @@
-import { type SubmissionView } from '@sobrin/contracts';
-import { type Cause, type CheckResult, type Diagnosis } from '@sobrin/core/spec';
+import { type LookingView, type SubmissionView } from '@sobrin/contracts';
+import { type Cause, type CheckResult, type Diagnosis, type DiagnosisProgress } from '@sobrin/core/spec';
 import { type Topology, applyBatch } from '@sobrin/core/topology';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
@@ -8,10 +8,17 @@ import { type Marks } from '../drawing/marks';
 import { useShortcuts } from '../ui/keys/shortcuts';
 import { marksOf } from './findings';
 
+const PROGRESS_EVERY_MS = 600;
+
 /** The mistakes behind a result, and the one that is looked at. */
 export interface Causes {
   readonly diagnosis: Diagnosis | null;
   readonly isLooking: boolean;
+  /** How far that is, with the best that was found so far; null where it is not known. */
+  readonly progress: DiagnosisProgress | null;
+  /** Looks no further for now, or goes on. */
+  readonly stop: () => void;
+  readonly goOn: () => void;
   readonly error: Error | null;
   /** The letters of the causes of a requirement. */
   readonly lettersOf: (requirement: string) => readonly string[];
@@ -28,11 +35,21 @@ export function useCauses(
   /** Whenever another one is looked at. */
   onChoose: (cause: Cause) => void,
 ): Causes {
+  const [isStopped, setStopped] = useState(false);
   const query = useQuery({
     queryKey: ['diagnosis', id, checkedAt],
     queryFn: () => api('GET submissions/:id/diagnosis', { id }),
-    enabled: checkedAt !== null,
+    enabled: checkedAt !== null && !isStopped,
     staleTime: Infinity,
+  });
+  const isLooking = !result.diagnosis && checkedAt !== null && query.isPending && !isStopped;
+  const { data: looking } = useQuery({
+    queryKey: ['diagnosis-progress', id, checkedAt],
+    queryFn: () => api('GET submissions/:id/diagnosis/progress', { id }),
+    enabled: isLooking,
+    refetchInterval: PROGRESS_EVERY_MS,
+    // What is over leaves the last that was told.
+    structuralSharing: (before, now) => ((now as LookingView).progress ? now : (before ?? now)),
   });
   const diagnosis = result.diagnosis ?? query.data?.diagnosis ?? null;
   // Whoever comes from the causes of a class looks at that one.
@@ -62,7 +79,10 @@ export function useCauses(
   }, [chosen, isTried, topology]);
   return {
     diagnosis,
-    isLooking: query.isLoading && !result.diagnosis,
+    isLooking,
+    progress: (!diagnosis && looking?.progress) || null,
+    stop: () => setStopped(true),
+    goOn: () => setStopped(false),
     error: query.error,
     lettersOf: (requirement) => causes.flatMap((cause) => (cause.explains.includes(requirement) ? cause.letter : [])),
     chosen,

@@ -20,6 +20,17 @@ export interface Bounds {
   /** Drawings that may be tried. */
   readonly runs?: number;
   readonly isOver?: () => boolean;
+  /** Told after each drawing that was tried. */
+  readonly onProgress?: (progress: DiagnosisProgress) => void;
+}
+
+/** How far a search is, and the best that it found so far. */
+export interface DiagnosisProgress {
+  /** Drawings that were tried, and that may be. */
+  readonly runs: number;
+  readonly bound: number;
+  /** What is wrong, in the order in which it was found. */
+  readonly found: readonly string[];
 }
 
 /**
@@ -30,11 +41,13 @@ export function diagnose(
   prepared: PreparedLab,
   { drawing, plan = emptyPlan(), ...rest }: Submitted,
   result: CheckResult,
-  { runs: asked = MOST_RUNS, isOver = () => false }: Bounds = {},
+  { runs: asked = MOST_RUNS, isOver = () => false, onProgress }: Bounds = {},
 ): Diagnosis {
   const model = analyse(drawing, prepared.reference.options);
   const runs = Math.min(asked, Math.max(LEAST_RUNS, Math.floor(DEVICES_TRIED / Math.max(1, model.instances.size))));
-  const trials = new Trials(prepared, model, { plan, ...rest }, result.matching, runs, isOver);
+  const trials = new Trials(prepared, model, { plan, ...rest }, result.matching, runs, isOver, (tried, best) =>
+    onProgress?.({ runs: tried, bound: runs, found: best.map(({ text }) => text) }),
+  );
   const base = trials.of([])!.earned;
   const isWhole = !base.requirements.some((requirement) => trials.isFailing(requirement));
   const changes = isWhole ? [] : changesOf(prepared, model, plan, result);

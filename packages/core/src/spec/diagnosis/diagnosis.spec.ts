@@ -13,7 +13,7 @@ import { type Diagnosis } from '../result';
 import { type LabFile } from '../schema';
 import { extraDevices } from './by-devices';
 import { Translation } from './translation';
-import { diagnose } from '.';
+import { type DiagnosisProgress, diagnose } from '.';
 
 const demo = (slug: string): LabFile =>
   JSON.parse(readFileSync(path.resolve(__dirname, '../../../../../demo', slug, 'lab.json'), 'utf8')) as LabFile;
@@ -185,6 +185,22 @@ test('a search that is bounded says so, and what it tried counts, never the time
   expect(few.runs).toBeLessThan(8);
   expect(diagnosed(stations, drawing).complete).toBe(true);
   expect(diagnosed(stations, drawing, { isOver: () => true }).causes).toEqual([]);
+});
+
+test('how far a search is, and the best so far, is told after each drawing that is tried', () => {
+  const drawing = withDevices(
+    stations,
+    ({ settings }) => (settings!.routes = []),
+    ({ name }) => name === 'RT-M',
+  );
+  const told: DiagnosisProgress[] = [];
+  const { runs, bound, causes } = diagnosed(stations, drawing, {
+    onProgress: (progress: DiagnosisProgress) => told.push(progress),
+  });
+  expect(told.map((each) => each.runs)).toEqual(told.map((_each, at) => at + 1));
+  expect([told.length, new Set(told.map((each) => each.bound))]).toEqual([runs, new Set([bound])]);
+  expect(told[0]!.found).toEqual([]);
+  expect(told.at(-1)!.found).toEqual(expect.arrayContaining(causes.map(({ text }) => text)));
 });
 
 test('what was found within a bound is worth as much as what was found without one', () => {

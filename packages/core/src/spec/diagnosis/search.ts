@@ -23,6 +23,8 @@ export class Trials {
   private readonly judged: ReadonlyMap<string, boolean>;
   private readonly apart: ReadonlySet<string>;
   runs = 0;
+  /** The best that was found so far. */
+  best: readonly Change[] = [];
 
   constructor(
     private readonly prepared: PreparedLab,
@@ -31,6 +33,7 @@ export class Trials {
     private readonly matching: readonly RoleMatch[],
     private readonly most: number,
     private readonly isOver: () => boolean,
+    private readonly onTried: (runs: number, best: readonly Change[]) => void = () => undefined,
   ) {
     const requirements = prepared.lab.spec.sections.flatMap((section) => section.requirements);
     this.judged = new Map(requirements.map(({ id, rule }) => [id, kindsIn(rule).every((kind) => !isForPersons(kind))]));
@@ -65,6 +68,7 @@ export class Trials {
     const session = AnalysisSession.from(this.model);
     for (const { commands } of changes) for (const command of commands) if (!session.apply(command).ok) return null;
     this.runs++;
+    this.onTried(this.runs, this.best);
     const plays = new Map(changes.flatMap(({ plays = [] }) => plays));
     const gone = new Set(
       plays.size || changes.some(({ sort, what }) => sort === 'devices' && what === 'extra')
@@ -128,6 +132,7 @@ export function search(trials: Trials, changes: readonly Change[]): { found: Fou
   let current = base;
   const found: Found[] = [];
   while (found.length < MOST_CAUSES) {
+    trials.best = found.map(({ change }) => change);
     const failing = current.earned.requirements.filter((requirement) => trials.isFailing(requirement));
     if (!failing.length || trials.isSpent) break;
     const taken = found.map(({ change }) => change);
