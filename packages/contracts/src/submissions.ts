@@ -380,6 +380,13 @@ export interface SubmissionView extends HandedInView {
   pins: PinView[];
   /** In the order in which they were said. */
   comments: CommentView[];
+  asked: AskedView;
+}
+
+/** What a student asked before an attempt was handed in, in that order. */
+export interface AskedView {
+  tried: { task: string; answer: string; right: boolean }[];
+  hints: { requirement: string; text: string; cost: number }[];
 }
 
 /** The mistakes behind a result; null where there is none, or one that cannot be made again. */

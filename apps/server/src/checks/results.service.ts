@@ -27,6 +27,7 @@ import { WorksService } from '../submissions/works.service';
 import { CommentsService } from './comments.service';
 import { DecisionsService } from './decisions.service';
 import { isStale, isUnconfirmed } from './inputs';
+import { askedBefore } from '../submissions/asked-before';
 import { attemptsOf, countingAttempts, markingOf, penaltyOf, toBeJudged } from './counting-attempts';
 import { newestCells, newestChecks, newestResults } from './newest-checks';
 
@@ -113,6 +114,7 @@ export class ResultsService {
       decisions: await this.decisions.list(submission, assignment, check),
       pins: await this.decisions.pinViews(submission.id),
       comments: await this.comments.list(me, submission.id),
+      asked: await askedBefore(this.db.manager, submission),
       penalty: penaltyOf(marking, submission, check),
       checkedAt: check?.madeAt.toISOString() ?? null,
       stale: check !== undefined && isStale(check, assignment),

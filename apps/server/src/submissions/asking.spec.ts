@@ -88,8 +88,13 @@ describe('tries', () => {
     const taken = await eero.send('post', `my/labs/${lab}/upload`, { text: JSON.stringify(file) }).expect(200);
     expect(taken.body).toEqual({ taken: ['plan', '1 answer'], left: [saying(/All tries of task "t3" are used/)] });
     const { id } = (await eero.send('post', `my/labs/${lab}/hand-in`, {}).expect(201)).body as { id: string };
-    const { answers } = (await demo.maren.get(`submissions/${id}`).expect(200)).body as SubmissionView;
+    const { answers, asked } = (await demo.maren.get(`submissions/${id}`).expect(200)).body as SubmissionView;
     expect(answers).toMatchObject({ t3: '60', t1: 'again' });
+    // Who teaches sees what was tried.
+    expect(asked.tried.map(({ task, answer, right }) => [task, answer, right])).toEqual([
+      ['t3', '64', false],
+      ['t3', '60', false],
+    ]);
     // One more try is given afterwards: the answer is open again.
     await asking({ tries: 3 });
     expect((await view(eero)).tries!.tasks.t3).toMatchObject({ used: 2, settled: null });
@@ -174,7 +179,12 @@ describe('hints', () => {
       (await demo.maren.get(`submissions/${id}`).expect(200)).body as SubmissionView;
     expect((await of(before)).penalty).toBeNull();
     const penalty = { points: 2.5, hints: { count: 2, points: 2.5 }, late: null };
-    const { penalty: taken, result } = await of(after);
+    expect((await of(before)).asked.hints).toEqual([]);
+    const { penalty: taken, result, asked } = await of(after);
+    expect(asked.hints).toEqual([
+      { requirement: 'ask-choice', text: 'Not all of them look at addresses.', cost: 0.5 },
+      { requirement: 'ask-choice', text: 'One of them learns.', cost: 2 },
+    ]);
     expect(taken).toEqual(penalty);
     const rows = (await demo.maren.get(`labs/${lab}/submissions`)).body as ClassRow[];
     expect(rows.find(({ submissionId }) => submissionId === after)).toMatchObject({ points: result!.points, penalty });

@@ -130,6 +130,7 @@ const submission = (more: Partial<SubmissionView> = {}): SubmissionView => ({
   differs: [],
   decisions: [],
   comments: [],
+  asked: { tried: [], hints: [] },
   pins: [],
   ...more,
 });
@@ -693,4 +694,18 @@ describe('a plan that was handed in', () => {
     expect(await screen.findByRole('tree')).toBeInTheDocument();
     expect(screen.queryByText('An empty sheet was handed in')).toBeNull();
   });
+});
+
+test('beside answers stands what was tried of them, and which hints were asked for', async () => {
+  const asked = {
+    tried: [
+      { task: 't1', answer: 'RT-S', right: false },
+      { task: 't1', answer: 'RT-V', right: true },
+    ],
+    hints: [{ requirement: '2.1', text: 'Look at both ends.', cost: 0.5 }],
+  };
+  await open(submission({ answers: { t1: 'RT-V' }, asked }));
+  await userEvent.click(screen.getByRole('button', { name: /answers/i }));
+  expect(await screen.findByText('Tried: RT-S, not right; RT-V, right')).toBeInTheDocument();
+  expect(screen.getByRole('list', { name: 'Hints asked for' })).toHaveTextContent('2.1: Look at both ends. −0.5');
 });

@@ -115,7 +115,8 @@ export function FindingsDesk({
     if (kind === 'requirement') choose(target);
     else if (kind !== 'work') showPlace(kind === 'link' ? { link: target } : { device: target });
   };
-  const hasAnswers = Object.keys(submission.answers).length > 0 || submission.attachments.length > 0;
+  const { answers, attachments, asked } = submission;
+  const hasAnswers = [Object.keys(answers), attachments, asked.hints].some(({ length }) => length > 0);
   return (
     <>
       <Box sx={{ flex: 1, minHeight: 0, display: 'flex', [IF_SMALL]: { flexDirection: 'column' } }}>
