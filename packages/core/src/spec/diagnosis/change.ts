@@ -52,6 +52,7 @@ export const editing = (...edits: Edit[]): Command => ({ kind: 'edits', edits })
 export function together(changes: readonly Change[]): Change {
   const [first] = changes as [Change, ...Change[]];
   const names = [...new Set(changes.map(({ at }) => at))];
+  const plays = changes.flatMap((change) => change.plays ?? []);
   return {
     ...first,
     thing: changes.map(({ thing }) => thing).join(' & '),
@@ -62,6 +63,7 @@ export function together(changes: readonly Change[]): Change {
     repair: changes.flatMap(({ repair }) => repair),
     leftOut: changes.every(({ leftOut }) => leftOut),
     members: changes.length,
+    ...(plays.length && { plays }),
   };
 }
 

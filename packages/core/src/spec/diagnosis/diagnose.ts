@@ -2,6 +2,7 @@ import { type NetworkModel, analyse } from '../../engine';
 import { type Plan, emptyPlan } from '../../plan';
 import { type Earned, type PreparedLab, type Submitted } from '../check';
 import { type Cause, type CheckResult, type Diagnosis } from '../result';
+import { byNames } from './by-names';
 import { byProblems } from './by-problems';
 import { byReference } from './by-reference';
 import { bySiblings } from './by-siblings';
@@ -112,14 +113,14 @@ function told(
 }
 
 /** All that could be otherwise, each by itself and where it is the same mistake at several, together. */
-function changesOf(
-  { reference, lab }: PreparedLab,
-  model: NetworkModel,
-  plan: Plan,
-  { matching }: CheckResult,
-): Change[] {
+function changesOf({ reference, lab }: PreparedLab, model: NetworkModel, plan: Plan, result: CheckResult): Change[] {
+  const { matching, changes: names } =
+    lab.policy.names === 'exact'
+      ? byNames(reference, model, result.matching)
+      : { matching: result.matching, changes: [] };
   const translation = new Translation(reference, model, matching);
   const own = [
+    ...names,
     ...(reference.instances.size ? [...byReference(translation, matching), ...bySubnets(translation)] : []),
     ...byProblems(model, plan, lab.brief),
     ...bySiblings(model).filter(({ places }) => !translation.roles.has(places[0]?.device ?? '')),
