@@ -162,8 +162,11 @@ test('the class, checks of a drawing and of a plan, and results have no accessib
 
 test('the student’s views have no accessibility violations', async ({ page }) => {
   await signIn(page, 'Jamila Conteh');
-  await openLab(page, 'Three Stations');
+  await openLab(page, 'Winch Isolation');
   await expect(page.getByText('Handing in')).toBeVisible();
+  await page.getByRole('button', { name: /^A hint.*task 6$/ }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Take it' }).click();
+  await expect(page.getByRole('list', { name: 'Hints, task 6' })).toBeVisible();
   expect(await violations(page), 'lab').toEqual([]);
   await page.getByRole('link', { name: 'Open the bench' }).click();
   await expect(page.getByRole('toolbar', { name: 'Bench' })).toBeVisible();

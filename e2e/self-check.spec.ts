@@ -53,7 +53,7 @@ test('the rules say how often students check themselves, try answers and what a 
   await tasks.getByRole('button', { name: 'Is it right? Task 2' }).click();
   await expect(tasks.getByText('64 is not right')).toBeVisible();
   await expect(tasks.getByLabel('Answer to task 2')).toBeDisabled();
-  await tasks.getByRole('button', { name: /^A hint, task 1: 1 left/ }).click();
+  await tasks.getByRole('button', { name: 'A hint, 1 point (1 left): task 1' }).click();
   await page.getByRole('dialog').getByRole('button', { name: 'Take it' }).click();
   await expect(tasks.getByRole('list', { name: 'Hints, task 1' })).toHaveText('Something is missing in the cabinet.');
   await page.reload();
@@ -107,7 +107,7 @@ test('the rules say how often students check themselves, try answers and what a 
   await signIn(page, 'Zofia Wrona');
   await openLab(page, 'Checked by oneself');
   await expect(page.getByRole('link', { name: /^Attempt 2.*counts$/ })).toBeVisible();
-  await page.getByRole('button', { name: 'Let attempt 1 count' }).click();
+  await page.getByRole('button', { name: 'Let it count: attempt 1' }).click();
   await expect(page.getByRole('link', { name: /^Attempt 1.*counts$/ })).toBeVisible();
   await page.reload();
   await expect(page.getByRole('link', { name: /^Attempt 1.*counts$/ })).toBeVisible();

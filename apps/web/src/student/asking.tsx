@@ -95,6 +95,7 @@ export function Hints({
   const [next] = of.filter(({ left }) => left > 0).sort((one, other) => one.told.length - other.told.length);
   const left = of.reduce((sum, each) => sum + each.left, 0);
   const told = of.flatMap((each) => each.told).sort((one, other) => (one.at < other.at ? -1 : 1));
+  const words = `A hint${cost ? `, ${plural(cost, 'point')}` : ''} (${left} left)`;
   const take = (): void => next && ask.mutate(next.key);
   return (
     <Box sx={{ mt: 0.5 }}>
@@ -125,10 +126,10 @@ export function Hints({
           size="small"
           startIcon={<IconBulb size={16} />}
           disabled={ask.isPending}
-          aria-label={`A hint, ${about}: ${left} left${cost ? `, ${plural(cost, 'point')} each` : ''}`}
+          aria-label={`${words}: ${about}`}
           onClick={() => (cost ? setAsked(true) : take())}
         >
-          A hint{cost ? `, ${plural(cost, 'point')}` : ''} ({left} left)
+          {words}
         </Button>
       )}
       {ask.isError && <Failure error={ask.error} />}

@@ -62,7 +62,7 @@ export function HandInPanel({ lab }: { lab: StudentLabView }) {
               {lab.counts === 'chosen' && !submission.counts && (
                 <Button
                   size="small"
-                  aria-label={`Let attempt ${submission.attempt} count`}
+                  aria-label={`Let it count: attempt ${submission.attempt}`}
                   disabled={choose.isPending}
                   onClick={() => choose.mutate(submission.id)}
                   sx={{ minHeight: 24, py: 0 }}
