@@ -1,5 +1,5 @@
 // npm run storm [-- check | short]: a class of 300 hands in while 30 draw, all of it is checked while others work, and all
-// of it is decided, commented and diagnosed at once by two persons at two servers; students ask what they would earn. On
+// of it is decided, commented and diagnosed at once by two persons at two servers; students ask what they would earn, and for hints. On
 // loopback, with a database and processes of its own; figures of this machine at this moment, beside a route that does
 // nothing. "check" leaves out the slow hand-in; "short" is a class of 20, which the tests run: it fails where anything
 // was lost, and measures nothing that counts.
@@ -166,35 +166,62 @@ async function commentAll(persons, submissions, url) {
   broken += errors + wrong;
 }
 
-/** Students ask at once more often than their lab allows: each is told as often as it says, and refused otherwise. */
-async function selfCheckAll(people, lab, url) {
+/**
+ * Students ask at once more often than their lab allows: each is told as often as it says, and refused otherwise.
+ *
+ * @param what in words; where it is asked for; how often each may, and what is sent, by their view of the lab; the table
+ *   that keeps it; and what a refusal says
+ */
+async function askAll(people, lab, url, { what, route, most, body, table, refusal }) {
   const works = await Promise.all(people.map((person) => person.ask('GET', `my/labs/${lab}`)));
-  const [{ selfChecks }] = works;
+  const allowed = most(works[0]);
   const begin = performance.now();
   let [told, refused, errors] = [0, 0, 0];
   await Promise.all(
     people.flatMap((person, at) =>
-      Array.from({ length: selfChecks.most + 2 }, () =>
-        person.ask('POST', `my/labs/${lab}/self-checks`, { id: randomUUID(), drawing: works[at].documentId }).then(
-          () => told++,
-          ({ message }) => (message.includes('You have used all') ? refused++ : errors++),
-        ),
+      Array.from({ length: allowed + 2 }, () =>
+        person
+          .ask('POST', `my/labs/${lab}/${route}`, {
+            id: randomUUID(),
+            drawing: works[at].documentId,
+            ...body(works[at]),
+          })
+          .then(
+            () => told++,
+            ({ message }) => (message.includes(refusal) ? refused++ : errors++),
+          ),
       ),
     ),
   );
   const seconds = (performance.now() - begin) / 1000;
-  const [{ count, most }] = await onDatabase(
+  const [{ count, highest }] = await onDatabase(
     url,
-    `SELECT COALESCE(sum(n), 0)::int AS count, COALESCE(max(n), 0)::int AS most
-      FROM (SELECT count(*)::int AS n FROM self_check GROUP BY work_id) each`,
+    `SELECT COALESCE(sum(n), 0)::int AS count, COALESCE(max(n), 0)::int AS highest
+      FROM (SELECT count(*)::int AS n FROM ${table} GROUP BY work_id) each`,
   );
-  const wrong =
-    Math.abs(people.length * selfChecks.most - count) + Math.abs(told - count) + Number(most > selfChecks.most);
+  const wrong = Math.abs(people.length * allowed - count) + Math.abs(told - count) + Number(highest > allowed);
   console.log(
-    `\n${people.length} students ask for ${selfChecks.most + 2} self-checks each at once, ${selfChecks.most} are allowed, in ${seconds.toFixed(1)} s: ${errors} errors, ${told} told, ${refused} refused, ${wrong} too many or too few`,
+    `\n${people.length} students ask for ${allowed + 2} ${what} each at once, ${allowed} are allowed, in ${seconds.toFixed(1)} s: ${errors} errors, ${told} told, ${refused} refused, ${wrong} too many or too few`,
   );
   broken += errors + wrong;
 }
+
+const SELF_CHECKS = {
+  what: 'self-checks',
+  route: 'self-checks',
+  most: ({ selfChecks }) => selfChecks.most,
+  body: () => ({}),
+  table: 'self_check',
+  refusal: 'You have used all',
+};
+const HINTS = {
+  what: 'hints',
+  route: 'hints',
+  most: ({ hints }) => hints.of[0].left,
+  body: ({ hints }) => ({ key: hints.of[0].key, cost: hints.cost }),
+  table: 'asked_hint',
+  refusal: 'You have all hints',
+};
 
 /** Two persons at two servers ask for the mistakes of a class, and for those of the first few themselves, while workers look for them. */
 async function diagnoseAll(persons, lab, submissions, url) {
@@ -415,11 +442,13 @@ try {
   await diagnoseAll(persons, lab, ids, database.url);
   await end(worker);
   const asking = (await maren.ask('GET', 'courses'))[0].labs.find(({ title }) => title === 'Winch Isolation').id;
-  await selfCheckAll(
-    others.map(({ person }) => person),
-    asking,
-    database.url,
-  );
+  for (const asked of [SELF_CHECKS, HINTS])
+    await askAll(
+      others.map(({ person }) => person),
+      asking,
+      database.url,
+      asked,
+    );
   await end(other);
 
   if (took.length) console.log(`\nTwo threads are ${(took[0] / took[1]).toFixed(2)} times as quick as one.`);

@@ -90,7 +90,7 @@ test('the brief: every field, list, rule and size', async ({ page }) => {
     if (/^Distance of routes/.test(label)) return '77';
     if (/Due date/.test(label)) return '2031-01-05T18:00';
     if (/^\d+(\.\d+)?$/.test(now)) return String(Number(now) + 1);
-    if (/attempts|^Self-checks/i.test(label)) return '4';
+    if (/attempts|^Self-checks|^Tries|^What a hint costs/i.test(label)) return '4';
     return `${now} again`.trim();
   });
   expect(refused).toEqual([]);

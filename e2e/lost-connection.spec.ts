@@ -173,7 +173,6 @@ test('of what a dead tab left and others changed since one says whose holds; all
   await add(page, 'tablet');
   await expect(tiles(page)).toHaveCount(before + 2);
   await page.close({ runBeforeUnload: false });
-  await context.unroute(CHANGES);
 
   // Somebody at another machine renames the same device.
   const elsewhere = await browser.newContext({ baseURL: baseURL! });
@@ -182,6 +181,8 @@ test('of what a dead tab left and others changed since one says whose holds; all
   await rename(other, 'ELSEWHERE');
   await saved(other);
   await elsewhere.close();
+  // Only now: what a tab sends at its end may be on its way for a while.
+  await context.unroute(CHANGES);
 
   const next = await context.newPage();
   await next.goto(address);
@@ -222,13 +223,13 @@ test('what a closed tab left is put together with what was added since at the sa
   await expect(page.getByText('kept in this browser')).toBeVisible();
   const address = page.url();
   await page.close({ runBeforeUnload: false });
-  await context.unroute(CHANGES);
   const elsewhere = await browser.newContext({ baseURL: baseURL! });
   const other = await elsewhere.newPage();
   await openBench(other, 'Greta Holzapfel');
   await add(other, 'camera');
   await saved(other);
   await elsewhere.close();
+  await context.unroute(CHANGES);
   const next = await context.newPage();
   await next.goto(address);
   await expect(next.getByText(/came together with what was saved since\..*stand in one place/)).toBeVisible();
@@ -245,9 +246,9 @@ test('what a closed tab left and the server refuses is kept as a version, and th
   await expect(page.getByText('kept in this browser')).toBeVisible();
   const address = page.url();
   await page.close({ runBeforeUnload: false });
-  await context.unroute(CHANGES);
   const next = await context.newPage();
   await next.route(CHANGES, (route) => route.fulfill({ status: 422, json: { message: 'It cannot be.' } }));
+  await context.unroute(CHANGES);
   await next.goto(address);
   await expect(
     next.getByText(/do not fit what is saved: It cannot be\. They are kept among the versions/),

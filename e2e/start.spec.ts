@@ -164,7 +164,7 @@ test('a class that hands in at once, and processes that are killed meanwhile, lo
   for (const [command, said] of [
     [
       'storm.mjs short',
-      /20 hand-ins in 2 s while 4 draw\n.*; 0 errors, 0 lost\n.*, 0 errors\n[^]*decided by two persons.*; 0 errors, 0 lost, .*, 0 marks wrong\n[^]*commented by.*: 0 errors, \d+ kept, 0 lost[^]*mistakes of [1-9].*: 0 errors, [1-9]\d* kept, 0 lost[^]*self-checks each.*: 0 errors, [1-9]\d* told, [1-9]\d* refused, 0 too/,
+      /20 hand-ins in 2 s while 4 draw\n.*; 0 errors, 0 lost\n.*, 0 errors\n[^]*decided by two persons.*; 0 errors, 0 lost, .*, 0 marks wrong\n[^]*commented by.*: 0 errors, \d+ kept, 0 lost[^]*mistakes of [1-9].*: 0 errors, [1-9]\d* kept, 0 lost[^]*self-checks each.*: 0 errors, [1-9]\d* told, [1-9]\d* refused, 0 too[^]*hints each.*: 0 errors, [1-9]\d* told, [1-9]\d* refused, 0 too/,
     ],
     [
       'crash.mjs 1',
