@@ -37,7 +37,7 @@ export function AttemptRules({ policy, onSet }: { policy: Policy; onSet: SetRule
             options={[
               { value: 'last', text: 'the last one counts' },
               { value: 'best', text: 'the best one counts' },
-              { value: 'chosen', text: 'the one that they choose counts' },
+              { value: 'chosen', text: 'the one they choose counts' },
             ]}
             onChange={(value) => onSet({ counts: value === 'last' ? undefined : value })}
           />
