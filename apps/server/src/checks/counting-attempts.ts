@@ -67,9 +67,9 @@ export async function markingsOf(
     { assignment: string; student: string; chosen: string | null; hints: Hint[] | null }[]
   >(
     `SELECT work.assignment_id AS assignment, work.student_id AS student, work.chosen_id AS chosen, asked.hints
-       FROM work LEFT JOIN (
-         SELECT work_id, json_agg(json_build_object('at', at, 'cost', cost)) AS hints FROM asked_hint GROUP BY work_id
-       ) asked ON asked.work_id = work.id
+       FROM work LEFT JOIN LATERAL (
+         SELECT json_agg(json_build_object('at', at, 'cost', cost)) AS hints FROM asked_hint WHERE work_id = work.id
+       ) asked ON true
       WHERE work.assignment_id = ANY($1) AND ($2::uuid IS NULL OR work.student_id = $2)
         AND (work.chosen_id IS NOT NULL OR asked.hints IS NOT NULL)`,
     [[...markings.keys()], student],

@@ -48,7 +48,8 @@ export class AskingService {
           `You tried this answer before: it is ${before.right ? 'right' : 'not right'}. That used no further try.`,
         );
       await manager.insert(TriedAnswer, { id, workId: work.id, task, answer, right, at: now });
-      const settled = settledAnswer([...tried, { answer, right }], most) ?? answer;
+      // In the order in which everybody reads them: of two that came at once the clock of the later may be the earlier one.
+      const settled = settledAnswer((await triedIn(manager, work)).get(task)!, most) ?? answer;
       await this.works.putAnswers(work, { [task]: settled }, manager);
     }).then(({ work, policy, spec }) => this.told(triesOf(this.db.manager, work, policy, spec)));
   }

@@ -142,6 +142,26 @@ describe('asking while one works', () => {
     expect(screen.getByText(/All tries are used/)).toBeInTheDocument();
     expect(screen.queryByRole('button', { name: /Is it right/ })).not.toBeInTheDocument();
   });
+  test('where the right answer was tried before a wrong one, the right one stands there again', async () => {
+    const right = { answer: '62', right: true };
+    let given = lab({ answers: { t1: '62' }, tries: tries({ used: 1, last: right }) });
+    await open(given, {
+      'GET my/labs/lab': () => ({ body: given }),
+      'PUT my/labs/lab/answers': { status: 204 },
+      'POST my/labs/lab/tries': () => {
+        const settled = tries({ used: 2, last: { answer: '63', right: false }, settled: '62' });
+        given = lab({ answers: { t1: '62' }, tries: settled });
+        return { body: settled };
+      },
+    });
+    const answer = await screen.findByLabelText('Answer to task 1');
+    await userEvent.clear(answer);
+    await userEvent.type(answer, '63');
+    await userEvent.click(screen.getByRole('button', { name: 'Is it right? Task 1' }));
+    expect(await screen.findByText('63 is not right')).toBeInTheDocument();
+    await waitFor(() => expect(screen.getByLabelText('Answer to task 1')).toHaveValue('62'));
+    expect(screen.getByLabelText('Answer to task 1')).toBeDisabled();
+  });
   test('a hint that costs is asked for twice, by the matter of which least is told; what was told stays', async () => {
     const at = '2026-11-01T10:00:00Z';
     const hints: HintsView = {

@@ -50,9 +50,11 @@ function Tasks({ lab, store }: { lab: StudentLabView; store: AnswersStore }) {
     <Panel title="Tasks" aside={lab.tasks.length > 0 && <span role="status">{stateWords(answers)}</span>}>
       <Box component="ol" sx={{ listStyle: 'none', m: 0, p: 2, pt: 1 }}>
         {lab.tasks.map((task, at) => {
-          const { text, elsewhere } = answerOf(answers, task.id);
+          const { text: written, elsewhere } = answerOf(answers, task.id);
           const tried = lab.tries && entryOf(lab.tries.tasks, task.id);
           const isSettled = typeof tried?.settled === 'string';
+          // Where the right one was tried before the last, that is not what was written last.
+          const text = tried?.settled ?? written;
           const hints = hintsAt(lab.hints, task.id);
           return (
             <Box component="li" key={task.id} sx={{ py: 1, borderTop: at ? '1px solid var(--line)' : 0 }}>
