@@ -1,7 +1,7 @@
 import { Typography } from '@mui/material';
 import { type Policy, type Spec, hintedIn, triableTasks } from '@sobrin/core/spec';
-import { TextInput } from '../ui/fields';
 import { Sentence } from '../ui/sentence';
+import { RuleNumber } from './rule-number';
 import { type SetRules } from './rules-group';
 
 const TRIES = /^([1-9]|1\d|20)$/;
@@ -14,19 +14,14 @@ export function AskingRules({ policy, spec, onSet }: { policy: Policy; spec: Spe
     <>
       <Sentence>
         Of each choice and number that they answer they may ask{' '}
-        <span className="number">
-          <TextInput
-            label="Tries"
-            mono
-            placeholder="0"
-            value={tries === undefined ? '' : String(tries)}
-            strict
-            check={(text) => (TRIES.test(text) ? null : 'A number from 1 to 20; leave it empty for none.')}
-            onCommit={(text) =>
-              (text === '' || TRIES.test(text)) && onSet({ tries: text === '' ? undefined : Number(text) })
-            }
-          />
-        </span>
+        <RuleNumber
+          label="Tries"
+          value={tries}
+          shape={TRIES}
+          problem="A number from 1 to 20; leave it empty for none."
+          empty="0"
+          onSet={(value) => onSet({ tries: value })}
+        />
         {tries === 1 ? 'time' : 'times'} whether it is right{tries !== undefined && '; what is tried last holds'}.
       </Sentence>
       {tries !== undefined && triableTasks(spec).length === 0 && (
@@ -34,22 +29,14 @@ export function AskingRules({ policy, spec, onSet }: { policy: Policy; spec: Spe
       )}
       <Sentence>
         A hint of the spec costs them{' '}
-        <span className="number">
-          <TextInput
-            label="What a hint costs"
-            mono
-            placeholder="–"
-            value={hintCost === undefined ? '' : String(hintCost)}
-            strict
-            check={(text) =>
-              POINTS.test(text) ? null : 'Points, a number from 0 to 100; leave it empty where none are given.'
-            }
-            onCommit={(text) => {
-              if (text === '') onSet({ hintCost: undefined });
-              else if (POINTS.test(text)) onSet({ hintCost: Number(text.replace(',', '.')) });
-            }}
-          />
-        </span>
+        <RuleNumber
+          label="What a hint costs"
+          value={hintCost}
+          shape={POINTS}
+          problem="Points, a number from 0 to 100; leave it empty where none are given."
+          empty="–"
+          onSet={(value) => onSet({ hintCost: value })}
+        />
         points{hintCost === undefined && ': none are given before it is handed in'}.
       </Sentence>
       {hintCost !== undefined && hintedIn(spec).length === 0 && (

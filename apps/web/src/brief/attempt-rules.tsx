@@ -1,6 +1,7 @@
 import { type Policy } from '@sobrin/core/spec';
 import { Choice, TextInput } from '../ui/fields';
 import { Sentence } from '../ui/sentence';
+import { RuleNumber } from './rule-number';
 import { type SetRules } from './rules-group';
 
 const PERCENT = /^(100|\d{1,2}([.,]\d{1,2})?)$/;
@@ -15,19 +16,14 @@ export function AttemptRules({ policy, onSet }: { policy: Policy; onSet: SetRule
   return (
     <Sentence>
       Students hand in at most{' '}
-      <span className="number">
-        <TextInput
-          label="Attempts"
-          mono
-          placeholder="any"
-          value={attempts === undefined ? '' : String(attempts)}
-          strict
-          check={(text) => (ATTEMPTS.test(text) ? null : 'A number from 1 to 100; leave it empty for any number.')}
-          onCommit={(text) =>
-            (text === '' || ATTEMPTS.test(text)) && onSet({ attempts: text === '' ? undefined : Number(text) })
-          }
-        />
-      </span>
+      <RuleNumber
+        label="Attempts"
+        value={attempts}
+        shape={ATTEMPTS}
+        problem="A number from 1 to 100; leave it empty for any number."
+        empty="any"
+        onSet={(value) => onSet({ attempts: value })}
+      />
       {attempts === 1 ? 'time. ' : 'times; of several attempts '}
       {attempts !== 1 && (
         <>

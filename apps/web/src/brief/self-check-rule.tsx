@@ -1,7 +1,8 @@
 import { Autocomplete, Box, TextField, Typography } from '@mui/material';
 import { type Policy, type Spec, tellable } from '@sobrin/core/spec';
-import { Choice, TextInput } from '../ui/fields';
+import { Choice } from '../ui/fields';
 import { Sentence } from '../ui/sentence';
+import { RuleNumber } from './rule-number';
 
 const TIMES = /^([1-9]|[1-4]\d|50)$/;
 
@@ -20,20 +21,14 @@ export function SelfCheckRule({
     <>
       <Sentence>
         Before they hand in, students may have their work judged{' '}
-        <span className="number">
-          <TextInput
-            label="Self-checks"
-            mono
-            placeholder="0"
-            value={rule ? String(rule.most) : ''}
-            strict
-            check={(text) => (TIMES.test(text) ? null : 'A number from 1 to 50; leave it empty for none.')}
-            onCommit={(text) => {
-              if (text === '') onSet(undefined);
-              else if (TIMES.test(text)) onSet({ ...rule, most: Number(text) });
-            }}
-          />
-        </span>
+        <RuleNumber
+          label="Self-checks"
+          value={rule?.most}
+          shape={TIMES}
+          problem="A number from 1 to 50; leave it empty for none."
+          empty="0"
+          onSet={(most) => onSet(most === undefined ? undefined : { ...rule, most })}
+        />
         times
         {rule && (
           <>
