@@ -10,8 +10,11 @@ import { TEMPLATE, dropDatabase, freePort, freshDatabase, startServer, stopServe
  */
 export const test = base.extend<{ quietConsole: string[] }, { server: string; kept: BrowserContext }>({
   kept: [
-    async ({ browser }, use) => {
+    async ({ browser, server }, use) => {
       const kept = await browser.newContext();
+      // The process of a site ends with its last page, and with it the scripts that it has compiled: this one stays.
+      const keeper = await kept.newPage();
+      await keeper.goto(`${server}/api/health`);
       await use(kept);
       await kept.close();
     },
@@ -19,7 +22,8 @@ export const test = base.extend<{ quietConsole: string[] }, { server: string; ke
   ],
   context: async ({ kept }, use) => {
     await use(kept);
-    await Promise.all(kept.pages().map((page) => page.close()));
+    const [, ...pages] = kept.pages();
+    await Promise.all(pages.map((page) => page.close()));
     await kept.clearCookies();
     await kept.clearPermissions();
   },

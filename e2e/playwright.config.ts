@@ -31,6 +31,8 @@ export default defineConfig({
       executablePath: CHROMIUM,
       args: [
         '--headless',
+        // Pages of one server share a process, and so what is compiled of the scripts.
+        '--process-per-site',
         '--no-sandbox',
         '--disable-gpu',
         '--disable-quic',
